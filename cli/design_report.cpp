@@ -1,0 +1,144 @@
+#include "design_report.hpp"
+
+#include "alpglow/half_life.hpp"
+#include "alpglow/view.hpp"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+namespace alpglow::cli {
+
+namespace {
+
+constexpr double dotsPerInch = 800;
+constexpr double centimetresPerInch = 2.54;
+constexpr double wide = 16.0 / 9.0;
+constexpr double brisk = 4.5;  // metres per second
+
+double centimetresFor(double angle, double perCount) { return angle / perCount / dotsPerInch * centimetresPerInch; }
+
+std::string lagText(const char* where, double halfLife, double leash) {
+  if (halfLife == 0 || leash == 0) return fmt::format("  lag {:<17} none\n", where);
+  const double trailing = brisk * halfLife / ln2;
+  return fmt::format(
+      "  lag {:<17} half-life {:.3g} s: 90 % covered after {:.2f} s; trails {:.2f} m behind a run of {:.1f} m/s{}\n",
+      where, halfLife, timeToCover(0.9, halfLife), std::min(trailing, leash), brisk,
+      trailing > leash ? fmt::format(" (on its leash of {:.2f} m)", leash) : fmt::format(", {:.2f} m at most", leash));
+}
+
+std::string seatText(const Framing& framing) {
+  const bool eyes = framing.distanceRange.farthest == 0;
+  const std::string side = framing.shoulder == 0
+                               ? std::string("centred")
+                               : fmt::format("{:.2f} m over the {} shoulder", std::abs(framing.shoulder),
+                                             framing.shoulder > 0 ? "right" : "left");
+  const std::string anchor =
+      fmt::format("anchor at {:.0f} % of eye height {:+.2f} m", 100 * framing.anchorHeight, framing.anchorRise);
+  if (eyes) return fmt::format("  seat                  first person, {}, {}\n", side, anchor);
+  return fmt::format("  seat                  {:.2f} m behind ({:.2f} … {:.2f} m), {}, {}\n", framing.distance,
+                     framing.distanceRange.nearest, framing.distanceRange.farthest, side, anchor);
+}
+
+std::string framingText(const NamedFraming& named) {
+  const Framing& framing = named.framing;
+  const Lens lens = framing.lens.lens();
+  const double fieldOfView = lens.verticalFieldOfView();
+  return fmt::format("Framing \"{}\"\n", named.name) + seatText(framing) +
+         fmt::format(
+             "  lens                  {:.1f}° vertical = {:.1f}° horizontal at 16:9 = {:.1f} mm on a sensor 24 mm "
+             "high\n",
+             toDegrees(fieldOfView), toDegrees(lens.horizontalFieldOfView(wide)), 1000 * lens.focalLengthAt(0.024)) +
+         fmt::format("  near-plane sphere     {:.3f} m at 16:9 for near {:.3g} m: the room that the head needs\n",
+                     nearPlaneRadius(framing.near, fieldOfView, wide), framing.near) +
+         fmt::format("  pitch                 {:.0f}° … {:.0f}°\n", toDegrees(framing.pitch.low),
+                     toDegrees(framing.pitch.high)) +
+         lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
+         lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
+         fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance);
+}
+
+std::string lookText(const LookSettings& look) {
+  const auto axis = [](const char* name, double perCount, bool inverted) {
+    return fmt::format("  mouse {:<15} {:.4g}° per count{}: a full turn takes {:.0f} counts, {:.1f} cm at {:.0f} dpi\n",
+                       name, toDegrees(perCount), inverted ? ", inverted" : "", 2 * pi / perCount,
+                       centimetresFor(2 * pi, perCount), dotsPerInch);
+  };
+  const auto stick = [](const char* name, double rate, double angle, const char* what) {
+    if (rate == 0) return fmt::format("  stick {:<15} off\n", name);
+    return fmt::format("  stick {:<15} {:.0f}°/s: {} takes {:.2f} s\n", name, toDegrees(rate), what, angle / rate);
+  };
+  return "Look\n" + axis("sideways", look.yawPerCount, look.invertYaw) +
+         axis("up and down", look.pitchPerCount, look.invertPitch) +
+         stick("sideways", look.yawRate, pi, "half a turn") +
+         stick("up and down", look.pitchRate, pi / 2, "a quarter turn");
+}
+
+std::string zoomText(const CameraDesign& design) {
+  const DistanceRange& range = design.framings.front().framing.distanceRange;
+  if (range.nearest == range.farthest) return "Zoom\n  wheel                 off: the distance is fixed\n";
+  if (design.zoom.factorPerNotch == 1) return "Zoom\n  wheel                 off\n";
+  if (range.nearest == 0)
+    return fmt::format("Zoom\n  wheel                 each notch changes the distance by a factor {:.3g}\n",
+                       design.zoom.factorPerNotch);
+  return fmt::format(
+      "Zoom\n  wheel                 {:.0f} notches from {:.2f} m to {:.2f} m; 90 % shown after {:.2f} s\n",
+      std::ceil(std::log(range.farthest / range.nearest) / std::log(design.zoom.factorPerNotch) - 1e-9), range.farthest,
+      range.nearest, timeToCover(0.9, design.zoom.halfLife));
+}
+
+}  // namespace
+
+std::string explain(const CameraDesign& design) {
+  std::string text = fmt::format("Design \"{}\"\n", design.name) + lookText(design.look) + zoomText(design);
+  text += fmt::format(
+      "Clear space\n  pull-in               at once\n  ease-out              after {:.2f} s of quiet; 90 % after "
+      "{:.2f} s more\n",
+      design.clear.delay, timeToCover(0.9, design.clear.halfLife));
+  text += fmt::format("Fade\n  subject               fades from {:.2f} m, gone at {:.2f} m\n", design.fade.opaqueFrom,
+                      design.fade.invisibleBelow);
+  for (const NamedFraming& named : design.framings) text += framingText(named);
+  return text;
+}
+
+std::vector<std::string> implausible(const CameraDesign& design) {
+  std::vector<std::string> warnings;
+  const auto warnIf = [&warnings](bool doubtful, const std::string& text) {
+    if (doubtful) warnings.push_back(text);
+  };
+  const double turn = centimetresFor(2 * pi, design.look.yawPerCount);
+  warnIf(turn < 3, fmt::format("look.yaw_deg_per_count: a full turn takes only {:.2g} cm of mouse travel at {:.0f} dpi",
+                               turn, dotsPerInch));
+  warnIf(turn > 200, fmt::format("look.yaw_deg_per_count: a full turn takes {:.0f} cm of mouse travel at {:.0f} dpi",
+                                 turn, dotsPerInch));
+  const double ratio = design.look.pitchPerCount / design.look.yawPerCount;
+  warnIf(ratio < 0.4 || ratio > 2.5,
+         fmt::format("look: pitch per count is {:.3g} times yaw per count; circles of the hand become flat", ratio));
+  warnIf(
+      design.clear.delay > 3,
+      fmt::format("clear.ease_out_delay_s: the camera stays close for {:.3g} s after every pole", design.clear.delay));
+  for (const NamedFraming& named : design.framings) {
+    const Framing& f = named.framing;
+    const double fieldOfView = f.lens.lens().verticalFieldOfView();
+    const double radius = nearPlaneRadius(f.near, fieldOfView, wide);
+    const std::string name = "framing \"" + named.name + "\"";
+    warnIf(fieldOfView < degrees(20) || fieldOfView > degrees(110),
+           fmt::format("{}: a vertical field of view of {:.0f}° is far from the usual 40° … 90°", name,
+                       toDegrees(fieldOfView)));
+    warnIf(radius > 0.3,
+           fmt::format("{}: the near-plane sphere is {:.2f} m; a head beside a wall has less room, and near shrinks",
+                       name, radius));
+    warnIf(f.follow.halfLife > 0.6,
+           fmt::format("{}: 90 % of the lag takes {:.1f} s to catch up", name, timeToCover(0.9, f.follow.halfLife)));
+    warnIf(f.pitch.high - f.pitch.low < degrees(20),
+           fmt::format("{}: pitch moves by {:.0f}° only", name, toDegrees(f.pitch.high - f.pitch.low)));
+    warnIf(f.distance > 0 && f.distance <= design.fade.invisibleBelow,
+           fmt::format("{}: at its distance of {:.2f} m the subject is never drawn (fade.invisible_below_m)", name,
+                       f.distance));
+    warnIf(f.far / f.near > 1e6,
+           fmt::format("{}: far is {:.0e} times near; depth is coarse unless it is reversed", name, f.far / f.near));
+  }
+  return warnings;
+}
+
+}  // namespace alpglow::cli

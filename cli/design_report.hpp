@@ -1,0 +1,17 @@
+#pragma once
+// A design in words and numbers that one can picture.
+
+#include "alpglow/design.hpp"
+
+#include <string>
+#include <vector>
+
+namespace alpglow::cli {
+
+/// Several lines of text.
+std::string explain(const CameraDesign& design);
+
+/// What is legal but hardly meant.
+std::vector<std::string> implausible(const CameraDesign& design);
+
+}  // namespace alpglow::cli

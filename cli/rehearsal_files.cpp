@@ -1,0 +1,53 @@
+#include "rehearsal_files.hpp"
+
+#include "alpglow/io/design_file.hpp"
+#include "alpglow/io/level_file.hpp"
+
+#include <fmt/format.h>
+
+#include <chrono>
+#include <cstdio>
+
+namespace alpglow::cli {
+
+namespace {
+
+/// A line that is written over, from the second second on.
+class Progress {
+ public:
+  explicit Progress(double length) : length_(length) {}
+  ~Progress() {
+    if (shown_) fmt::print(stderr, "\r{:40}\r", "");
+  }
+  void operator()(double reached) {
+    const auto now = std::chrono::steady_clock::now();
+    if (now - last_ < std::chrono::seconds(1)) return;
+    last_ = now;
+    shown_ = true;
+    fmt::print(stderr, "\rrehearsing: {:.1f} of {:.1f} s", reached, length_);
+    std::fflush(stderr);
+  }
+
+ private:
+  double length_;
+  bool shown_ = false;
+  std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
+};
+
+}  // namespace
+
+Rehearsed rehearseFiles(const RehearsalFiles& files) {
+  const CompiledDesign design(io::readDesign(files.design));
+  const io::Take take = io::readTake(files.take);
+  stage::RehearsalOptions options;
+  options.framesPerSecond = files.framesPerSecond;
+  if (!files.frames.empty()) options.frameTimes = io::readFrameTimes(files.frames);
+  options.aspect = files.aspect;
+  Rehearsed result{stage::Stage(io::readLevel(files.level)), {}};
+  Progress progress(take.length);
+  options.progress = [&progress](double reached) { progress(reached); };
+  result.trace = stage::rehearse(design, result.stage, take, options);
+  return result;
+}
+
+}  // namespace alpglow::cli

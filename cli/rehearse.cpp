@@ -1,0 +1,28 @@
+#include "commands.hpp"
+#include "rehearsal_files.hpp"
+
+#include "alpglow/io/input_error.hpp"
+
+#include <fmt/format.h>
+
+namespace alpglow::cli {
+
+int runRehearse(const RehearsalFiles& files, const std::string& output) {
+  const io::Trace trace = rehearseFiles(files).trace;
+  io::writeWhole(output, io::writeTrace(trace));
+  const stage::Summary s = stage::summarise(trace);
+  const auto row = [](const char* what, const std::string& value) { fmt::print("  {:<22} {}\n", what, value); };
+  fmt::print("{} with {} in {}\n", files.design, files.take, files.level);
+  row("length", fmt::format("{:.2f} s, {} frames", s.length, s.frames));
+  row("subject's path", fmt::format("{:.2f} m", s.subjectPath));
+  row("camera's path", fmt::format("{:.2f} m", s.cameraPath));
+  row("pitch", fmt::format("{:.1f}° … {:.1f}°", s.lowestPitch, s.highestPitch));
+  row("distance", fmt::format("{:.2f} m … {:.2f} m", s.closest, s.farthest));
+  row("least clearance", fmt::format("{:.3f} m", s.leastClearance));
+  row("frames pulled in", fmt::format("{} ({:.1f} %)", s.framesPulledIn,
+                                      100.0 * static_cast<double>(s.framesPulledIn) / static_cast<double>(s.frames)));
+  fmt::print("wrote {}\n", output);
+  return 0;
+}
+
+}  // namespace alpglow::cli

@@ -1,0 +1,26 @@
+# Warnings for all code of the project.
+function(alpglow_strict target)
+  target_compile_features(${target} PRIVATE cxx_std_20)
+  target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wconversion -Wshadow -Werror)
+endfunction()
+
+# alpglow_library(NAME DIR [EXPORT_NAME name] SOURCES file...)
+# A static library alpglow_NAME, known inside and outside as alpglow::EXPORT_NAME (NAME by default), with its public
+# headers under DIR/include, installed as the package's component NAME.
+function(alpglow_library name dir)
+  cmake_parse_arguments(PARSE_ARGV 2 arg "" "EXPORT_NAME" "SOURCES")
+  if(NOT arg_EXPORT_NAME)
+    set(arg_EXPORT_NAME ${name})
+  endif()
+  add_library(alpglow_${name} STATIC ${arg_SOURCES})
+  add_library(alpglow::${arg_EXPORT_NAME} ALIAS alpglow_${name})
+  set_target_properties(alpglow_${name} PROPERTIES EXPORT_NAME ${arg_EXPORT_NAME} POSITION_INDEPENDENT_CODE ON)
+  target_compile_features(alpglow_${name} PUBLIC cxx_std_17)
+  alpglow_strict(alpglow_${name})
+  target_include_directories(alpglow_${name} PUBLIC
+    $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
+  install(TARGETS alpglow_${name} EXPORT alpglow_${name} ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR})
+  install(DIRECTORY ${dir}/include/ DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})
+  install(EXPORT alpglow_${name} FILE alpglow-${name}.cmake NAMESPACE alpglow::
+    DESTINATION ${CMAKE_INSTALL_LIBDIR}/cmake/alpglow)
+endfunction()

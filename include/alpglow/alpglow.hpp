@@ -1,0 +1,22 @@
+#pragma once
+// Everything at once. Each part also stands alone in its own header.
+
+#include "alpglow/angles.hpp"
+#include "alpglow/axes.hpp"
+#include "alpglow/character_camera.hpp"
+#include "alpglow/clear.hpp"
+#include "alpglow/design.hpp"
+#include "alpglow/ease_out.hpp"
+#include "alpglow/follow.hpp"
+#include "alpglow/framing.hpp"
+#include "alpglow/half_life.hpp"
+#include "alpglow/intent.hpp"
+#include "alpglow/lens.hpp"
+#include "alpglow/look.hpp"
+#include "alpglow/obstacles.hpp"
+#include "alpglow/orbit_distance.hpp"
+#include "alpglow/projection.hpp"
+#include "alpglow/settings.hpp"
+#include "alpglow/sphere_triangle.hpp"
+#include "alpglow/subject.hpp"
+#include "alpglow/view.hpp"

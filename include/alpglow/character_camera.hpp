@@ -1,0 +1,122 @@
+#pragma once
+// The camera of one character: a copyable value that refers to an immutable design.
+//
+//   const CompiledDesign design{CameraDesign()};
+//   CharacterCamera camera(design, subject);              // looks where the subject faces
+//   for (;;) {
+//     camera.look(dt, intent);                            // first: the heading is known ...
+//     moveCharacter(camera.heading());                    // ... before the host moves the character
+//     const View view = camera.update(dt, subject, obstacles, aspect);
+//   }
+//
+// A copy is a snapshot and assignment is a restore. `look` and `update` allocate nothing, throw nothing and never
+// return a non-finite number: bad input leaves the last good view and says so in its faults.
+
+#include "alpglow/clear.hpp"
+#include "alpglow/design.hpp"
+#include "alpglow/intent.hpp"
+#include "alpglow/subject.hpp"
+#include "alpglow/view.hpp"
+
+#include <cstdint>
+
+namespace alpglow {
+
+/// How long the frame took: on the player's clock (look, zoom, easing) and on the world's (lag), seconds. The two
+/// differ in slow motion; in a pause the world's is 0.
+struct FrameTime {
+  FrameTime(double both) : player(both), world(both) {}
+  FrameTime(double playerSeconds, double worldSeconds) : player(playerSeconds), world(worldSeconds) {}
+  double player;
+  double world;
+};
+
+/// A pose relative to the subject.
+struct CameraPose {
+  /// Radians; brought into the limits.
+  double yaw = 0, pitch = 0;
+  /// Metres; brought into the framing's range.
+  double distance = 0;
+};
+
+class CharacterCamera {
+ public:
+  /// Sits behind the subject at the design's starting pitch and distance. The first update cuts. The design must
+  /// outlive the camera and every copy of it.
+  CharacterCamera(const CompiledDesign& design, const Subject& subject);
+
+  /// Turns and zooms. Call it any number of times before `update`; the input shows in full in that update.
+  void look(double dt, const Intent& intent);
+
+  /// The horizontal direction that movement refers to, radians: known as soon as `look` returns.
+  double heading() const { return state_.look.yaw; }
+  LookAngles lookAngles() const { return state_.look; }
+
+  /// Places the camera for a subject and obstacles as they are drawn in this frame.
+  View update(FrameTime time, const SubjectPath& subject, const Obstacles& obstacles, double aspect);
+
+  /// Both steps, for hosts that need nothing in between.
+  View step(FrameTime time, const Intent& intent, const SubjectPath& subject, const Obstacles& obstacles,
+            double aspect) {
+    look(time.player, intent);
+    return update(time, subject, obstacles, aspect);
+  }
+
+  /// Looks this way from now on; the next update cuts. Non-finite numbers change nothing.
+  void setPose(const CameraPose& pose);
+
+  /// Moves the world's origin: `offset` is added to every stored position.
+  void shift(const Eigen::Vector3d& offset);
+
+  /// The last view that `update` returned.
+  View view() const;
+  const CompiledDesign& design() const { return *design_; }
+
+  /// What is saved and sent: trivially copyable, with a version and the design's digest.
+  struct Saved;
+  Saved save() const;
+  /// Takes over a saved state; refuses one of another version or design and returns false.
+  bool restore(const Saved& saved);
+
+ private:
+  struct Shown {
+    Plain3 head, pivot, camera;
+    LookAngles look;
+    double fieldOfView = 0, aspect = 16.0 / 9.0, near = 0, far = 0, distance = 0, freeDistance = 0, opacity = 1;
+    ObstacleId obstacle = noObstacle;
+    std::uint32_t events = 0;
+    bool pulledIn = false, headBlocked = false;
+  };
+
+  struct State {
+    LookAngles look;
+    OrbitDistance distance;
+    Follow follow;
+    ClearSpace clear;
+    Shown shown;
+    std::uint32_t intentFaults = 0, shownFaults = 0;
+    bool cutNext = true;
+  };
+
+  const Framing& framing() const { return design_->design().framings.front().framing; }
+  std::uint32_t faultsOf(const FrameTime& time, const SubjectPath& subject, double aspect) const;
+  bool jumped(const SubjectPath& subject, double worldDt) const;
+  Eigen::Vector3d followed(const SubjectPath& subject, double worldDt, bool cut);
+  Eigen::Vector3d pivotOver(const Eigen::Vector3d& reference, const Subject& subject) const;
+  double opacityAt(double headToCamera) const;
+  void show(const Subject& subject, double aspect, const ClearPose& pose, double fieldOfView, bool cut, bool jump);
+
+  const CompiledDesign* design_;
+  State state_;
+};
+
+struct CharacterCamera::Saved {
+  std::uint32_t version = 0;
+  std::uint64_t designDigest = 0;
+
+ private:
+  friend class CharacterCamera;
+  State state;
+};
+
+}  // namespace alpglow

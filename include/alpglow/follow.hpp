@@ -1,0 +1,58 @@
+#pragma once
+// Exact lag on a leash: a point follows a target that moves in a straight line during each step.
+//
+// Free, the lag e = point − target obeys e' = −λe − v, in closed form e1 = e0·e^(−u) − (p1 − p0)·φ(u). On the leash
+// (length L) the point is towed: with θ the angle between target − point and the target's velocity, tan(θ/2) decays
+// as e^(−|v|t/L), until the point's own pull suffices. The moment of reaching the leash is the root of a quadratic in
+// e^(−λt). Along the ground and vertically there are two half-lives and two leashes. Cutting a step in two changes
+// nothing.
+//
+//   Follow follow;
+//   follow.cut(feet);
+//   const Vector3d point = follow.step(feet, dt, settings);   // moves toward the new feet
+
+#include "alpglow/plain.hpp"
+
+#include <Eigen/Core>
+
+namespace alpglow {
+
+struct FollowSettings {
+  /// Half-life along the ground, seconds; 0 sits on the target.
+  double halfLife = 0.12;
+  /// Half-life in the vertical, seconds; 0 sits on the target.
+  double verticalHalfLife = 0.12;
+  /// Longest lag along the ground, metres.
+  double leash = 1.5;
+  /// Longest lag in the vertical, metres.
+  double verticalLeash = 0.6;
+  /// A jump of the target by more than this in one frame, metres, is a teleport: it is cut, not chased.
+  double teleportDistance = 8.0;
+};
+
+/// The lag after a step of `dt` seconds in which the target moved by `moved`. Works in any plane or along any line.
+/// `lag` is cut to the leash first. `dt` = 0 keeps the point where it is, as far as the leash allows.
+Eigen::Vector3d laggedBy(const Eigen::Vector3d& lag, const Eigen::Vector3d& moved, double dt, double halfLife,
+                         double leash);
+
+/// The following point. A trivially copyable value.
+class Follow {
+ public:
+  /// Sits on the target at once.
+  void cut(const Eigen::Vector3d& target);
+
+  /// Moves with a target that goes straight from where it was to `target`. Returns the point.
+  Eigen::Vector3d step(const Eigen::Vector3d& target, double dt, const FollowSettings& settings);
+
+  Eigen::Vector3d target() const { return target_; }
+  Eigen::Vector3d point() const { return target_.vector() + lag_.vector(); }
+
+  /// Moves the world's origin: `offset` is added to every stored position.
+  void shift(const Eigen::Vector3d& offset) { target_ = target_.vector() + offset; }
+
+ private:
+  Plain3 target_;
+  Plain3 lag_;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,45 @@
+#pragma once
+// A framing: one way to sit relative to the subject. First person is a framing at distance 0.
+
+#include "alpglow/follow.hpp"
+#include "alpglow/lens.hpp"
+#include "alpglow/look.hpp"
+#include "alpglow/orbit_distance.hpp"
+
+namespace alpglow {
+
+/// How the lens is stated.
+enum class LensKind { verticalFieldOfView, horizontalFieldOfView, focalLength };
+
+struct LensSettings {
+  LensKind kind = LensKind::verticalFieldOfView;
+  /// Radians, for the first two kinds.
+  double fieldOfView = degrees(60);
+  /// Width over height at which a horizontal field of view is meant.
+  double aspect = 16.0 / 9.0;
+  /// Metres, for the third kind.
+  double focalLength = 0.024;
+  double sensorHeight = 0.024;
+
+  Lens lens() const;
+};
+
+struct Framing {
+  /// Where on the subject the anchor sits: 0 at the feet, 1 at the eyes.
+  double anchorHeight = 1.0;
+  /// Further up from there, metres.
+  double anchorRise = 0.1;
+  /// Sideways from the anchor in the yaw frame, metres; positive puts the camera over the right shoulder.
+  double shoulder = 0.35;
+  /// Starting distance from the pivot, metres.
+  double distance = 3.0;
+  DistanceRange distanceRange;
+  LensSettings lens;
+  /// Near and far distance, metres.
+  double near = 0.1;
+  double far = 2000;
+  PitchLimits pitch;
+  FollowSettings follow;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,103 @@
+#pragma once
+// The view: where the camera is, where it looks and through which lens, for one frame.
+//
+//   const View view = camera.update(dt, subject, obstacles, aspect);
+//   const Matrix4d toClip = view.projection({DepthRange::reversed, ClipUp::down}) * view.worldToView();
+//   const Matrix4f near0 = view.cameraRelativeView();            // for positions relative to view.position
+
+#include "alpglow/angles.hpp"
+#include "alpglow/axes.hpp"
+#include "alpglow/obstacles.hpp"
+#include "alpglow/projection.hpp"
+
+#include <Eigen/Core>
+#include <Eigen/Geometry>
+
+#include <cstdint>
+
+namespace alpglow {
+
+/// What was wrong with a frame's input. While any is set the last good view is shown.
+struct Fault {
+  enum Bit : std::uint32_t {
+    badTime = 1,         ///< a frame time is negative or not finite
+    badIntent = 2,       ///< a sample of the intent is not finite; it was left out
+    badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9 m
+    subjectMissing = 8,  ///< there is no subject
+    badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20
+  };
+};
+
+/// What began or ended in this frame.
+struct Event {
+  enum Bit : std::uint32_t {
+    cut = 1,           ///< the view is not connected to the one before: first update, set pose, or teleport
+    teleport = 2,      ///< the subject jumped farther than its design allows to chase
+    pullInBegan = 4,   ///< something came between head and camera
+    pullInEnded = 8,   ///< the camera has eased out to its full distance again
+    headBlocked = 16,  ///< the head came to touch something: the camera stays at the head
+    headFreed = 32,    ///< it came free again
+  };
+};
+
+struct View {
+  /// The eye point, metres.
+  Eigen::Vector3d position = Eigen::Vector3d::Zero();
+  /// Radians: yaw in (−π, π], pitch within its limits, roll 0.
+  double yaw = 0, pitch = 0, roll = 0;
+  /// The horizontal direction that movement refers to, radians.
+  double heading = 0;
+
+  /// Vertical field of view, radians; aspect is width over height; near and far in metres.
+  double fieldOfView = degrees(60);
+  double aspect = 16.0 / 9.0;
+  double near = 0.1, far = 1000;
+
+  /// The subject's eyes and the point that the camera orbits, metres.
+  Eigen::Vector3d head = Eigen::Vector3d::Zero();
+  Eigen::Vector3d pivot = Eigen::Vector3d::Zero();
+  /// From the pivot to the camera, as it is and as it would be with nothing in the way, metres.
+  double distance = 0;
+  double freeDistance = 0;
+  /// Which of the design's framings is shown.
+  int framing = 0;
+  /// How much of the subject to draw: 1 = whole, 0 = not at all.
+  double opacity = 1;
+  /// What limits the distance in this frame.
+  ObstacleId obstacle = noObstacle;
+  /// The camera is closer than it would be with nothing in the way, pulled in or easing out.
+  bool pulledIn = false;
+  /// Not connected to the view before: reset what depends on the last frame (motion blur, temporal filters).
+  bool cut = false;
+  /// Bits of `Event` and `Fault`.
+  std::uint32_t events = 0;
+  std::uint32_t faults = 0;
+
+  /// Columns: the camera's right, up and backward. Yaw about up, then pitch about the camera's right, then roll.
+  Eigen::Matrix3d rotation() const;
+  Eigen::Quaterniond orientation() const { return Eigen::Quaterniond(rotation()); }
+  Eigen::Vector3d forward() const { return -rotation().col(2); }
+
+  /// The rigid transform that puts the camera into the host's world, in the host's axes and units.
+  Eigen::Vector3d positionIn(const HostAxes& axes) const { return axes.toHost(position); }
+  Eigen::Quaterniond orientationIn(const HostAxes& axes) const {
+    return Eigen::Quaterniond(axes.rotationToHost(rotation()));
+  }
+
+  /// World to view space (x right, y up, looking along −z, or +z if the axes say so): the inverse of the camera's
+  /// transform.
+  Eigen::Matrix4d worldToView(const HostAxes& axes = {}) const;
+  /// The same without the translation, in float: for positions given relative to the camera.
+  Eigen::Matrix4f cameraRelativeView(const HostAxes& axes = {}) const;
+  /// A point relative to the camera in the host's axes and units; precise however far out the camera is.
+  Eigen::Vector3f relative(const Eigen::Vector3d& point, const HostAxes& axes = {}) const {
+    return axes.toHost(point - position).cast<float>();
+  }
+  /// View space to clip space.
+  Eigen::Matrix4d projection(ClipSpace clip = {}, const HostAxes& axes = {}) const;
+};
+
+/// The rotation of a camera at this yaw, pitch and roll; columns are its right, up and backward.
+Eigen::Matrix3d rotationOf(double yaw, double pitch, double roll = 0);
+
+}  // namespace alpglow

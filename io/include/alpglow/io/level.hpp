@@ -1,0 +1,68 @@
+#pragma once
+// A level: the geometry of a demo or test world, where the subject starts, and how it moves.
+
+#include "alpglow/setting.hpp"
+
+#include <Eigen/Core>
+
+#include <array>
+#include <string>
+#include <vector>
+
+namespace alpglow::io {
+
+/// Triangles over shared vertices, metres, outsides counter-clockwise.
+struct Mesh {
+  std::vector<Eigen::Vector3d> vertices;
+  std::vector<std::array<int, 3>> triangles;
+};
+
+struct LevelObject {
+  std::string name;
+  /// What it is made of, for pictures.
+  std::string group;
+  /// The labels "walk-through" (does not stop the character) and "see-through" (does not stop the camera) have a
+  /// meaning here; others are the level's own.
+  std::vector<std::string> labels;
+  Mesh mesh;
+  /// The mesh is the closed surface of a convex solid.
+  bool convex = false;
+
+  bool labelled(std::string_view label) const;
+};
+
+struct Spawn {
+  Eigen::Vector3d position = Eigen::Vector3d::Zero();
+  /// Yaw in radians.
+  double heading = 0;
+};
+
+/// The character's body, metres and metres per second.
+struct Body {
+  double height = 1.8;
+  double eyeHeight = 1.68;
+  double radius = 0.3;
+  double stepHeight = 0.35;
+  double walkSpeed = 1.6;
+  double runSpeed = 4.5;
+};
+
+struct Level {
+  std::string name;
+  std::vector<LevelObject> objects;
+  Spawn spawn;
+  Body body;
+};
+
+Mesh boxMesh(const Eigen::Vector3d& baseCentre, const Eigen::Vector3d& size, double yaw);
+/// A slab whose top runs from the middle of one edge to the middle of the other; `thickness` is vertical.
+Mesh rampMesh(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double width, double thickness);
+/// An upright prism of 16 sides; a top radius of 0 makes a cone.
+Mesh cylinderMesh(const Eigen::Vector3d& baseCentre, double height, double radius, double topRadius);
+
+}  // namespace alpglow::io
+
+namespace alpglow {
+template <>
+Span<const Setting<io::Body>> settings<io::Body>();
+}

@@ -1,0 +1,38 @@
+#pragma once
+// A trace: what a camera did, frame by frame, as CSV. Numbers read back to the same value; later columns go to the end.
+
+#include <Eigen/Core>
+
+#include <string>
+#include <vector>
+
+namespace alpglow::io {
+
+/// One frame in the units of the file: metres, seconds, degrees.
+struct TraceFrame {
+  double frame = 0, time = 0, dt = 0;
+  Eigen::Vector3d subject = Eigen::Vector3d::Zero();
+  double subjectHeading = 0;
+  Eigen::Vector3d head = Eigen::Vector3d::Zero(), pivot = Eigen::Vector3d::Zero(), camera = Eigen::Vector3d::Zero();
+  double yaw = 0, pitch = 0, roll = 0;
+  double fieldOfView = 0, aspect = 0, near = 0;
+  double distance = 0, freeDistance = 0;
+  /// Distance from the camera to the nearest obstacle, looked for up to 10 m.
+  double clearance = 0;
+  std::string framing;
+  double opacity = 1;
+  /// What limits the distance; empty while nothing does.
+  std::string obstacle;
+  /// What began or ended in this frame, separated by spaces.
+  std::string events;
+};
+
+using Trace = std::vector<TraceFrame>;
+
+/// The column names in order.
+std::vector<std::string> traceColumns();
+std::string writeTrace(const Trace& trace);
+/// Reads a trace by its column names; unknown columns are passed over. Throws InputError.
+Trace readTrace(const std::string& path);
+
+}  // namespace alpglow::io

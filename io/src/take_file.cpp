@@ -1,0 +1,179 @@
+#include "alpglow/io/take_file.hpp"
+
+#include "alpglow/io/input_error.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <optional>
+#include <sstream>
+
+namespace alpglow::io {
+
+namespace {
+
+constexpr double longestTake = 86400;
+constexpr double reportRate = 125;  // events a second of a displacement that is spread over time
+
+struct Line {
+  int number;
+  std::vector<std::string> words;
+};
+
+/// The lines that hold anything, without comments.
+std::vector<Line> readLines(const std::string& path) {
+  std::vector<Line> lines;
+  std::istringstream text(readWhole(path));
+  std::string row;
+  for (int number = 1; std::getline(text, row); ++number) {
+    std::istringstream words(row.substr(0, row.find('#')));
+    Line line{number, {}};
+    for (std::string word; words >> word;) line.words.push_back(word);
+    if (!line.words.empty()) lines.push_back(std::move(line));
+  }
+  return lines;
+}
+
+std::optional<double> parseNumber(std::string_view word) {
+  double value = 0;
+  const auto [end, error] = std::from_chars(word.data(), word.data() + word.size(), value);
+  if (error != std::errc() || end != word.data() + word.size() || !std::isfinite(value)) return std::nullopt;
+  return value;
+}
+
+class TakeReader {
+ public:
+  explicit TakeReader(const std::string& path) : path_(path) {}
+
+  Take read() {
+    const std::vector<Line> lines = readLines(path_);
+    if (lines.empty()) throw InputError(path_, "is empty");
+    if (lines.front().words != std::vector<std::string>{"alpglow", "take", "1"}) {
+      fail(lines.front(), "the first line must be: alpglow take 1");
+    }
+    for (std::size_t i = 1; i < lines.size(); ++i) {
+      if (ended_) fail(lines[i], "nothing may follow the end");
+      readLine(lines[i]);
+    }
+    if (!ended_) throw InputError(path_, "has no last line such as: 10.0 end");
+    std::stable_sort(take_.events.begin(), take_.events.end(),
+                     [](const auto& a, const auto& b) { return a.time < b.time; });
+    if (!take_.events.empty() && take_.events.back().time > take_.length) {
+      throw InputError(path_,
+                       fmt::format("ends at {} s, but an event lies at {} s", take_.length, take_.events.back().time));
+    }
+    return take_;
+  }
+
+ private:
+  [[noreturn]] void fail(const Line& line, const std::string& what) const {
+    throw InputError(path_, line.number, 0, what);
+  }
+
+  double number(const Line& line, const std::string& word, const char* meaning, double low, double high) const {
+    const std::optional<double> value = parseNumber(word);
+    if (!value) fail(line, fmt::format("{} is \"{}\", but must be a finite number", meaning, word));
+    if (*value < low || *value > high) {
+      fail(line, fmt::format("{} is {}, but must lie in [{}, {}]", meaning, word, low, high));
+    }
+    return *value;
+  }
+
+  void readLine(const Line& line) {
+    const std::string& when = line.words.front();
+    const std::size_t dots = when.find("..");
+    const double from = number(line, when.substr(0, dots), "time", 0, longestTake);
+    const double to =
+        dots == std::string::npos ? from : number(line, when.substr(dots + 2), "end of the time", from, longestTake);
+    if (line.words.size() < 2) fail(line, "a control must follow the time, such as: 1.5 KeyW 1");
+    if (from < lastTime_) fail(line, fmt::format("time is {}, but the line before starts at {}", from, lastTime_));
+    lastTime_ = from;
+    if (line.words[1] == "end") {
+      if (line.words.size() > 2 || to != from || from <= 0)
+        fail(line, "the end is one time after 0 and nothing else, such as: 10.0 end");
+      take_.length = from;
+      ended_ = true;
+      return;
+    }
+    addEvents(line, from, to);
+  }
+
+  void addEvents(const Line& line, double from, double to) {
+    const Control control = findControl(line.words[1]);
+    if (!control.valid()) {
+      std::vector<std::string> known(controlNames().begin(), controlNames().end());
+      known.push_back("end");
+      fail(line, fmt::format("unknown control {}; the nearest known one is {}", line.words[1],
+                             nearestName(line.words[1], known)));
+    }
+    const int values = valuesOf(control);
+    if (static_cast<int>(line.words.size()) != 2 + values) {
+      fail(line, fmt::format("{} takes {} value{}, but {} given", line.words[1], values, values == 1 ? "" : "s",
+                             line.words.size() == 3 ? "1 is" : fmt::format("{} are", line.words.size() - 2)));
+    }
+    const ControlKind kind = kindOf(control);
+    const double high = kind == ControlKind::displacement ? 1e6 : 1;
+    const double low = kind == ControlKind::button ? 0 : -high;
+    const double x = number(line, line.words[2], nameOf(control), low, high);
+    const double y = values == 2 ? number(line, line.words[3], nameOf(control), low, high) : 0;
+    if (to == from) {
+      take_.events.push_back({from, control, x, y});
+    } else if (kind != ControlKind::displacement) {
+      fail(line, fmt::format("{} cannot be spread over a time; give the moments at which it changes", line.words[1]));
+    } else {
+      spread(control, from, to, x, y);
+    }
+  }
+
+  /// Whole counts that add up to the total, along the minimum-jerk profile of a hand's reach: s(t) = t³(10 − 15t +
+  /// 6t²).
+  void spread(Control control, double from, double to, double x, double y) {
+    const int count = std::max(1, static_cast<int>(std::lround((to - from) * reportRate)));
+    double doneX = 0, doneY = 0;
+    for (int i = 1; i <= count; ++i) {
+      const double t = static_cast<double>(i) / count;
+      const double share = t * t * t * (10 - 15 * t + 6 * t * t);
+      const double goalX = i == count ? x : std::round(x * share), goalY = i == count ? y : std::round(y * share);
+      if (goalX == doneX && goalY == doneY) continue;
+      take_.events.push_back({from + (to - from) * t, control, goalX - doneX, goalY - doneY});
+      doneX = goalX, doneY = goalY;
+    }
+  }
+
+  const std::string& path_;
+  Take take_;
+  double lastTime_ = 0;
+  bool ended_ = false;
+};
+
+}  // namespace
+
+Take readTake(const std::string& path) { return TakeReader(path).read(); }
+
+std::string writeTake(const Take& take) {
+  std::string text = "alpglow take 1\n";
+  for (const ControlEvent& event : take.events) {
+    text += fmt::format("{} {} {}", event.time, nameOf(event.control), event.x);
+    text += valuesOf(event.control) == 2 ? fmt::format(" {}\n", event.y) : "\n";
+  }
+  return text + fmt::format("{} end\n", take.length);
+}
+
+std::vector<double> readFrameTimes(const std::string& path) {
+  std::vector<double> times;
+  for (const Line& line : readLines(path)) {
+    const std::optional<double> time = parseNumber(line.words.front());
+    if (line.words.size() != 1 || !time || *time <= 0 || *time > 10) {
+      throw InputError(path, line.number, 0,
+                       fmt::format("frame time is \"{}\", but must be one number of seconds in (0, 10]",
+                                   fmt::join(line.words, " ")));
+    }
+    times.push_back(*time);
+  }
+  if (times.empty()) throw InputError(path, "holds no frame time");
+  return times;
+}
+
+}  // namespace alpglow::io

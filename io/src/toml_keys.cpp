@@ -1,0 +1,162 @@
+#include "toml_keys.hpp"
+
+#include <cmath>
+
+namespace alpglow::io {
+
+namespace {
+
+/// A node's value as somebody wrote it, for messages.
+std::string asWritten(const toml::node& node) {
+  if (const auto* value = node.as_string()) return fmt::format("\"{}\"", value->get());
+  if (const auto* value = node.as_floating_point()) return fmt::format("{}", value->get());
+  if (const auto* value = node.as_integer()) return fmt::format("{}", value->get());
+  if (const auto* value = node.as_boolean()) return value->get() ? "true" : "false";
+  if (node.is_array()) return "an array";
+  if (node.is_table()) return "a table";
+  return "a date or time";
+}
+
+}  // namespace
+
+toml::table parseToml(const std::string& path, std::int64_t format) {
+  const std::string text = readWhole(path);
+  toml::table table;
+  try {
+    table = toml::parse(text, path);
+  } catch (const toml::parse_error& error) {
+    const toml::source_position at = error.source().begin;
+    throw InputError(path, static_cast<int>(at.line), static_cast<int>(at.column), std::string(error.description()));
+  }
+  const toml::node* version = table.get("format");
+  if (version == nullptr)
+    throw InputError(path, 1, 1, fmt::format("format is missing; this program reads format = {}", format));
+  if (version->value<std::int64_t>() != format || !version->is_integer()) {
+    TomlKeys(path, table, "")
+        .fail("format", fmt::format("format is {}, but this program reads format = {}", asWritten(*version), format));
+  }
+  return table;
+}
+
+void TomlKeys::fail(const std::string& key, const std::string& what) const {
+  const toml::node* node = table_.get(key);
+  const toml::source_position at = (node != nullptr ? node->source() : table_.source()).begin;
+  throw InputError(file_, static_cast<int>(at.line), static_cast<int>(at.column), what);
+}
+
+const toml::node* TomlKeys::find(const std::string& key) {
+  known_.push_back(key);
+  return table_.get(key);
+}
+
+double TomlKeys::finiteNumber(const std::string& key, const toml::node& node, Bounds bounds) const {
+  const bool isNumber = node.is_floating_point() || node.is_integer();
+  if (!isNumber)
+    fail(key, fmt::format("{} is {}, but must be a number in [{}, {}]", key, asWritten(node), bounds.low, bounds.high));
+  const double value = *node.value<double>();
+  if (!(value >= bounds.low && value <= bounds.high)) {
+    fail(key, fmt::format("{} is {}, but must lie in [{}, {}]", key, asWritten(node), bounds.low, bounds.high));
+  }
+  return value;
+}
+
+std::optional<double> TomlKeys::number(const std::string& key, Bounds bounds) {
+  const toml::node* node = find(key);
+  if (node == nullptr) return std::nullopt;
+  return finiteNumber(key, *node, bounds);
+}
+
+std::optional<bool> TomlKeys::flag(const std::string& key) {
+  const toml::node* node = find(key);
+  if (node == nullptr) return std::nullopt;
+  if (!node->is_boolean()) fail(key, fmt::format("{} is {}, but must be true or false", key, asWritten(*node)));
+  return *node->value<bool>();
+}
+
+std::optional<std::string> TomlKeys::text(const std::string& key) {
+  const toml::node* node = find(key);
+  if (node == nullptr) return std::nullopt;
+  if (!node->is_string()) fail(key, fmt::format("{} is {}, but must be a text in quotes", key, asWritten(*node)));
+  std::string value = *node->value<std::string>();
+  if (value.empty()) fail(key, key + " is empty");
+  return value;
+}
+
+std::vector<std::string> TomlKeys::texts(const std::string& key) {
+  std::vector<std::string> result;
+  const toml::node* node = find(key);
+  if (node == nullptr) return result;
+  const toml::array* array = node->as_array();
+  if (array == nullptr) fail(key, fmt::format("{} is {}, but must be a list of texts", key, asWritten(*node)));
+  for (const toml::node& element : *array) {
+    if (!element.is_string())
+      fail(key, fmt::format("{} holds {}, but must be a list of texts", key, asWritten(element)));
+    result.push_back(*element.value<std::string>());
+  }
+  return result;
+}
+
+std::optional<Eigen::Vector3d> TomlKeys::point(const std::string& key, Bounds bounds) {
+  const toml::node* node = find(key);
+  if (node == nullptr) return std::nullopt;
+  const toml::array* array = node->as_array();
+  if (array == nullptr || array->size() != 3) {
+    fail(key, fmt::format("{} is {}, but must be three numbers [x, y, z]", key,
+                          array == nullptr ? asWritten(*node) : fmt::format("an array of {}", array->size())));
+  }
+  Eigen::Vector3d value;
+  for (int i = 0; i < 3; ++i) value[i] = finiteNumber(key, (*array)[static_cast<std::size_t>(i)], bounds);
+  return value;
+}
+
+std::optional<TomlKeys> TomlKeys::table(const std::string& key) {
+  const toml::node* node = find(key);
+  if (node == nullptr) return std::nullopt;
+  if (!node->is_table()) fail(key, fmt::format("{} is {}, but must be a table, [{}]", key, asWritten(*node), key));
+  return TomlKeys(file_, *node->as_table(), "[" + key + "]");
+}
+
+std::vector<TomlKeys> TomlKeys::tables(const std::string& key) {
+  std::vector<TomlKeys> result;
+  const toml::node* node = find(key);
+  if (node == nullptr) return result;
+  const toml::array* array = node->as_array();
+  if (array == nullptr || !array->is_array_of_tables()) {
+    fail(key, fmt::format("{} is {}, but must be tables, each under [[{}]]", key, asWritten(*node), key));
+  }
+  for (const toml::node& element : *array) result.push_back(TomlKeys(file_, *element.as_table(), "[[" + key + "]]"));
+  return result;
+}
+
+std::optional<double> TomlKeys::settingValue(const std::string& key, SettingKind kind, Bounds bounds,
+                                             Span<const char* const> choices) {
+  switch (kind) {
+    case SettingKind::number: return number(key, bounds);
+    case SettingKind::flag: {
+      const std::optional<bool> value = flag(key);
+      return value ? std::optional<double>(*value ? 1 : 0) : std::nullopt;
+    }
+    case SettingKind::choice: break;
+  }
+  const std::optional<std::string> value = text(key);
+  if (!value) return std::nullopt;
+  const std::vector<std::string> names(choices.begin(), choices.end());
+  for (std::size_t i = 0; i < names.size(); ++i) {
+    if (names[i] == *value) return static_cast<double>(i);
+  }
+  fail(key, fmt::format("{} is \"{}\", but must be one of {}", key, *value, fmt::join(names, ", ")));
+}
+
+void TomlKeys::finish() const {
+  for (const auto& [key, node] : table_) {
+    const std::string name(key.str());
+    if (std::find(known_.begin(), known_.end(), name) != known_.end()) continue;
+    const toml::source_position at = key.source().begin;
+    const std::string where = title_.empty() ? "" : " in " + title_;
+    throw InputError(
+        file_, static_cast<int>(at.line), static_cast<int>(at.column),
+        fmt::format("unknown key {}{}; the nearest known one is {}", name, where, nearestName(name, known_)));
+  }
+}
+
+}  // namespace alpglow::io

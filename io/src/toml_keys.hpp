@@ -1,0 +1,80 @@
+#pragma once
+// Reads a TOML table key by key, with errors that say where, what and what is allowed.
+
+#include "alpglow/io/input_error.hpp"
+#include "alpglow/setting.hpp"
+
+#include <fmt/format.h>
+#include <toml++/toml.h>
+#include <Eigen/Core>
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace alpglow::io {
+
+struct Bounds {
+  double low, high;
+};
+
+/// Parses a TOML file and checks its `format` key against the one format that is known.
+toml::table parseToml(const std::string& path, std::int64_t format);
+
+class TomlKeys {
+ public:
+  TomlKeys(const std::string& file, const toml::table& table, std::string title)
+      : file_(file), table_(table), title_(std::move(title)) {}
+
+  /// Throws an InputError at the value of `key`, or at the table if there is none.
+  [[noreturn]] void fail(const std::string& key, const std::string& what) const;
+
+  bool has(const std::string& key) const { return table_.contains(key); }
+  std::optional<double> number(const std::string& key, Bounds bounds);
+  double number(const std::string& key, Bounds bounds, double fallback) {
+    return number(key, bounds).value_or(fallback);
+  }
+  double requiredNumber(const std::string& key, Bounds bounds) { return required(number(key, bounds), key); }
+  std::optional<bool> flag(const std::string& key);
+  std::optional<std::string> text(const std::string& key);
+  std::string requiredText(const std::string& key) { return required(text(key), key); }
+  std::vector<std::string> texts(const std::string& key);
+  std::optional<Eigen::Vector3d> point(const std::string& key, Bounds bounds);
+  Eigen::Vector3d requiredPoint(const std::string& key, Bounds bounds) { return required(point(key, bounds), key); }
+  std::optional<TomlKeys> table(const std::string& key);
+  /// The tables of an array of tables; none if the key is left out.
+  std::vector<TomlKeys> tables(const std::string& key);
+
+  /// Every key that nobody asked for is an error.
+  void finish() const;
+
+  /// Fills a section from its settings; keys that are left out keep their value.
+  template <class Section>
+  void fill(Section& section, Span<const Setting<Section>> settings) {
+    for (const Setting<Section>& setting : settings) {
+      if (const std::optional<double> value =
+              settingValue(setting.key, setting.kind, {setting.low, setting.high}, setting.choices)) {
+        setting.assign(section, *value);
+      }
+    }
+  }
+
+ private:
+  const toml::node* find(const std::string& key);
+  std::optional<double> settingValue(const std::string& key, SettingKind kind, Bounds bounds,
+                                     Span<const char* const> choices);
+  double finiteNumber(const std::string& key, const toml::node& node, Bounds bounds) const;
+
+  template <class T>
+  T required(std::optional<T> value, const std::string& key) const {
+    if (!value) fail("", key + " is missing" + (title_.empty() ? "" : " in " + title_));
+    return *value;
+  }
+
+  std::string file_;
+  const toml::table& table_;
+  std::string title_;
+  std::vector<std::string> known_;
+};
+
+}  // namespace alpglow::io

@@ -1,0 +1,235 @@
+#include "alpglow/character_camera.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <type_traits>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+static_assert(std::is_trivially_copyable_v<CharacterCamera>);
+static_assert(std::is_trivially_copyable_v<CharacterCamera::Saved>);
+static_assert(sizeof(CharacterCamera) <= 1024);
+
+namespace {
+
+constexpr std::uint32_t savedVersion = 1;
+constexpr double farthestPosition = 1e9;
+
+bool legalTime(double dt) { return std::isfinite(dt) && dt >= 0; }
+bool legalPosition(const Vector3d& p) { return p.cwiseAbs().maxCoeff() <= farthestPosition && p.allFinite(); }
+bool legalSubject(const Subject& s) {
+  return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && std::isfinite(s.heading);
+}
+bool legalAspect(double aspect) { return aspect >= 0.05 && aspect <= 20; }
+
+}  // namespace
+
+CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& subject) : design_(&design) {
+  const double yaw = std::isfinite(subject.heading) ? subject.heading : 0.0;
+  setPose({yaw, design.design().start.pitch, framing().distance});
+  const Subject placed = legalSubject(subject) ? subject : Subject();
+  state_.follow.cut(placed.feet);
+  const Lens lens = framing().lens.lens();
+  ClearPose pose;
+  pose.pivot = pose.camera = placed.head;
+  pose.near = framing().near;
+  show(placed, state_.shown.aspect, pose, lens.verticalFieldOfView(), true, false);
+}
+
+void CharacterCamera::look(double dt, const Intent& intent) {
+  if (!legalTime(dt)) {
+    state_.intentFaults |= Fault::badTime;
+    return;
+  }
+  const CameraDesign& design = design_->design();
+  const PitchLimits& limits = framing().pitch;
+  Rate turn = intent.turn;
+  double now = 0;
+  const auto passUntil = [&](double time) {
+    const double seconds = std::max(time - now, 0.0);
+    if (std::isfinite(turn.x) && std::isfinite(turn.y)) {
+      state_.look = turned(state_.look, turn, seconds, design.look, limits);
+    } else {
+      state_.intentFaults |= Fault::badIntent;
+    }
+    state_.distance.pass(seconds, design.zoom);
+    now += seconds;
+  };
+  for (const IntentSample& sample : intent.samples) {
+    if (!std::isfinite(sample.time) || !std::isfinite(sample.x) || !std::isfinite(sample.y)) {
+      state_.intentFaults |= Fault::badIntent;
+      continue;
+    }
+    passUntil(std::min(sample.time, dt));
+    switch (sample.kind) {
+      case IntentSample::Kind::look:
+        state_.look = displaced(state_.look, {sample.x, sample.y}, design.look, limits);
+        break;
+      case IntentSample::Kind::turn: turn = {sample.x, sample.y}; break;
+      case IntentSample::Kind::zoom: state_.distance.zoom(sample.x, design.zoom, framing().distanceRange); break;
+    }
+  }
+  passUntil(dt);
+}
+
+View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obstacles& obstacles, double aspect) {
+  state_.shownFaults = faultsOf(time, path, aspect);
+  state_.intentFaults = 0;
+  state_.shown.events = 0;
+  if ((state_.shownFaults & ~std::uint32_t{Fault::badIntent}) != 0) return view();
+
+  const Subject& subject = path.last();
+  const bool jump = jumped(path, time.world);
+  const bool cut = state_.cutNext || jump;
+  if (cut) state_.clear.cut();
+
+  const Vector3d reference = followed(path, time.world, cut);
+  const double fieldOfView = framing().lens.lens().verticalFieldOfView();
+  const Vector3d back = rotationOf(state_.look.yaw, state_.look.pitch).col(2);
+  const ClearRequest request{subject.head,   pivotOver(reference, subject),
+                             back,           state_.distance.shown(),
+                             framing().near, nearPlaneRadius(framing().near, fieldOfView, aspect)};
+  const ClearPose pose = state_.clear.step(request, obstacles, time.player, design_->design().clear);
+
+  show(subject, aspect, pose, fieldOfView, cut, jump);
+  state_.cutNext = false;
+  return view();
+}
+
+std::uint32_t CharacterCamera::faultsOf(const FrameTime& time, const SubjectPath& path, double aspect) const {
+  std::uint32_t faults = state_.intentFaults;
+  if (!legalTime(time.player) || !legalTime(time.world)) faults |= Fault::badTime;
+  if (!legalAspect(aspect)) faults |= Fault::badAspect;
+  if (path.missing()) return faults | Fault::subjectMissing;
+  bool legal = legalSubject(path.last());
+  for (const SubjectSample& bend : path.bends())
+    legal = legal && legalSubject(bend.subject) && std::isfinite(bend.time);
+  return legal ? faults : faults | Fault::badSubject;
+}
+
+bool CharacterCamera::jumped(const SubjectPath& path, double worldDt) const {
+  if (path.last().teleported) return true;
+  const double chased = framing().follow.teleportDistance;
+  Vector3d from = state_.follow.target();
+  const auto jumpsTo = [&](const Subject& subject) {
+    const double way = (subject.feet - from).norm();
+    from = subject.feet;
+    return subject.teleported || way - subject.velocity.norm() * worldDt > chased;
+  };
+  return std::any_of(path.bends().begin(), path.bends().end(),
+                     [&](const SubjectSample& s) { return jumpsTo(s.subject); }) ||
+         jumpsTo(path.last());
+}
+
+Vector3d CharacterCamera::followed(const SubjectPath& path, double worldDt, bool cut) {
+  if (cut) state_.follow.cut(path.last().feet);
+  double now = 0;
+  if (!cut) {
+    for (const SubjectSample& bend : path.bends()) {
+      const double until = std::clamp(bend.time, now, worldDt);
+      state_.follow.step(bend.subject.feet, until - now, framing().follow);
+      now = until;
+    }
+  }
+  return state_.follow.step(path.last().feet, worldDt - now, framing().follow);
+}
+
+Vector3d CharacterCamera::pivotOver(const Vector3d& reference, const Subject& subject) const {
+  const Vector3d right = rotationOf(state_.look.yaw, 0).col(0);
+  const Vector3d anchor = reference + framing().anchorHeight * (subject.head - subject.feet);
+  return anchor + framing().anchorRise * Vector3d::UnitY() + framing().shoulder * right;
+}
+
+double CharacterCamera::opacityAt(double headToCamera) const {
+  const FadeSettings& fade = design_->design().fade;
+  if (headToCamera >= fade.opaqueFrom) return 1;
+  if (headToCamera <= fade.invisibleBelow) return 0;
+  const double s = (headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow);
+  return s * s * (3 - 2 * s);
+}
+
+void CharacterCamera::show(const Subject& subject, double aspect, const ClearPose& pose, double fieldOfView, bool cut,
+                           bool jump) {
+  Shown& shown = state_.shown;
+  const bool pulledIn = state_.clear.pulledIn() || pose.headBlocked;
+  std::uint32_t events = 0;
+  if (cut) events |= Event::cut;
+  if (jump) events |= Event::teleport;
+  if (pulledIn && !shown.pulledIn) events |= Event::pullInBegan;
+  if (!pulledIn && shown.pulledIn) events |= Event::pullInEnded;
+  if (pose.headBlocked && !shown.headBlocked) events |= Event::headBlocked;
+  if (!pose.headBlocked && shown.headBlocked) events |= Event::headFreed;
+
+  shown.head = subject.head;
+  shown.pivot = pose.pivot;
+  shown.camera = pose.camera;
+  shown.look = state_.look;
+  shown.fieldOfView = fieldOfView;
+  shown.aspect = aspect;
+  shown.near = pose.near;
+  shown.far = framing().far;
+  shown.distance = pose.distance;
+  shown.freeDistance = state_.distance.shown();
+  shown.opacity = opacityAt((pose.camera - subject.head).norm());
+  shown.obstacle = pose.obstacle;
+  shown.events = events;
+  shown.pulledIn = pulledIn;
+  shown.headBlocked = pose.headBlocked;
+}
+
+View CharacterCamera::view() const {
+  const Shown& shown = state_.shown;
+  View view;
+  view.position = shown.camera;
+  view.yaw = shown.look.yaw;
+  view.pitch = shown.look.pitch;
+  view.heading = shown.look.yaw;
+  view.fieldOfView = shown.fieldOfView;
+  view.aspect = shown.aspect;
+  view.near = shown.near;
+  view.far = shown.far;
+  view.head = shown.head;
+  view.pivot = shown.pivot;
+  view.distance = shown.distance;
+  view.freeDistance = shown.freeDistance;
+  view.opacity = shown.opacity;
+  view.obstacle = shown.obstacle;
+  view.pulledIn = shown.pulledIn;
+  view.cut = (shown.events & Event::cut) != 0;
+  view.events = shown.events;
+  view.faults = state_.shownFaults;
+  return view;
+}
+
+void CharacterCamera::setPose(const CameraPose& pose) {
+  if (!std::isfinite(pose.yaw) || !std::isfinite(pose.pitch) || !std::isfinite(pose.distance)) return;
+  state_.look = limited({pose.yaw, pose.pitch}, framing().pitch);
+  const DistanceRange& range = framing().distanceRange;
+  state_.distance = OrbitDistance(std::clamp(pose.distance, range.nearest, range.farthest));
+  state_.cutNext = true;
+}
+
+void CharacterCamera::shift(const Vector3d& offset) {
+  if (!legalPosition(offset)) return;
+  state_.follow.shift(offset);
+  for (Plain3* point : {&state_.shown.head, &state_.shown.pivot, &state_.shown.camera})
+    *point = point->vector() + offset;
+}
+
+CharacterCamera::Saved CharacterCamera::save() const {
+  Saved saved;
+  saved.version = savedVersion;
+  saved.designDigest = design_->digest();
+  saved.state = state_;
+  return saved;
+}
+
+bool CharacterCamera::restore(const Saved& saved) {
+  if (saved.version != savedVersion || saved.designDigest != design_->digest()) return false;
+  state_ = saved.state;
+  return true;
+}
+
+}  // namespace alpglow

@@ -1,0 +1,77 @@
+#include "alpglow/follow.hpp"
+
+#include "alpglow/half_life.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+Vector3d freeLag(const Vector3d& lag, const Vector3d& moved, double u) {
+  return lag * std::exp(-u) - moved * meanDecay(u);
+}
+
+/// The part of the step, in units of u, that passes before the free lag grows beyond the leash; infinite if it does
+/// not. With q = 1 − e^(−λt) and w = lag + v/λ the free lag is lag − q·w, so |lag − q·w|² = L² is a quadratic in q.
+double decayUntilLeash(const Vector3d& lag, const Vector3d& moved, double u, double leash) {
+  const Vector3d w = lag + moved / u;
+  const double a = w.squaredNorm();
+  const double b = lag.dot(w);
+  const double c = std::min(lag.squaredNorm() - leash * leash, 0.0);
+  if (a == 0) return std::numeric_limits<double>::infinity();
+  const double root = std::sqrt(b * b - a * c);
+  const double q = b > 0 ? (b + root) / a : (c == 0 ? 0.0 : -c / (root - b));
+  return q < 1 ? -std::log1p(-q) : std::numeric_limits<double>::infinity();
+}
+
+/// Towed along on the tight leash while the target moves by `moved`.
+Vector3d towedLag(const Vector3d& lag, const Vector3d& moved, double leash) {
+  const double way = moved.norm();
+  const Vector3d ahead = moved / way;
+  const Vector3d toTarget = -lag.normalized();
+  const double cosine = std::clamp(toTarget.dot(ahead), -1.0, 1.0);
+  const Vector3d across = toTarget - cosine * ahead;  // of length sin θ
+  const double halfPerSine = std::exp(-way / leash) / (1 + cosine);
+  const double half = halfPerSine * across.norm();  // tan(θ/2)
+  return -leash / (1 + half * half) * ((1 - half * half) * ahead + 2 * halfPerSine * across);
+}
+
+}  // namespace
+
+Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double halfLife, double leash) {
+  if (leash <= 0) return Vector3d::Zero();
+  const double length = lag.norm();
+  const Vector3d start = length > leash ? Vector3d(lag * (leash / length)) : lag;
+  const double u = decay(halfLife, dt);
+  if (u == 0) {
+    const Vector3d left = start - moved;
+    return left.norm() > leash ? Vector3d(left * (leash / left.norm())) : left;
+  }
+  if (std::isinf(u)) return Vector3d::Zero();
+  const double before = decayUntilLeash(start, moved, u, leash);
+  if (before >= u) return freeLag(start, moved, u);
+  const double share = before / u;
+  return towedLag(freeLag(start, moved * share, before), moved * (1 - share), leash);
+}
+
+void Follow::cut(const Vector3d& target) {
+  target_ = target;
+  lag_ = Vector3d::Zero();
+}
+
+Vector3d Follow::step(const Vector3d& target, double dt, const FollowSettings& settings) {
+  const auto along = [](const Vector3d& v) { return Vector3d(v.x(), 0, v.z()); };
+  const auto vertical = [](const Vector3d& v) { return Vector3d(0, v.y(), 0); };
+  const Vector3d moved = target - target_.vector();
+  const Vector3d lag = lag_;
+  lag_ = laggedBy(along(lag), along(moved), dt, settings.halfLife, settings.leash) +
+         laggedBy(vertical(lag), vertical(moved), dt, settings.verticalHalfLife, settings.verticalLeash);
+  target_ = target;
+  return point();
+}
+
+}  // namespace alpglow

@@ -1,0 +1,54 @@
+#include "alpglow/view.hpp"
+
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Matrix3d;
+using Eigen::Matrix4d;
+using Eigen::Vector3d;
+
+namespace {
+
+/// Turns axes x right, y up, z backward into the host's view space.
+Vector3d viewSigns(const HostAxes& axes) { return {1, 1, axes.viewForward == ViewForward::minusZ ? 1.0 : -1.0}; }
+
+Matrix3d viewRotation(const View& view, const HostAxes& axes) {
+  return viewSigns(axes).asDiagonal() * view.rotation().transpose() * axes.basis().transpose();
+}
+
+}  // namespace
+
+Matrix3d rotationOf(double yaw, double pitch, double roll) {
+  const double cy = std::cos(yaw), sy = std::sin(yaw), cp = std::cos(pitch), sp = std::sin(pitch);
+  Matrix3d level;
+  level << cy, sy * sp, sy * cp,  //
+      0, cp, -sp,                 //
+      -sy, cy * sp, cy * cp;
+  if (roll == 0) return level;
+  return level * Eigen::AngleAxisd(roll, Vector3d::UnitZ()).toRotationMatrix();
+}
+
+Matrix3d View::rotation() const { return rotationOf(yaw, pitch, roll); }
+
+Matrix4d View::worldToView(const HostAxes& axes) const {
+  Matrix4d m = Matrix4d::Identity();
+  const Matrix3d rotation = viewRotation(*this, axes);
+  m.topLeftCorner<3, 3>() = rotation;
+  m.topRightCorner<3, 1>() = -rotation * positionIn(axes);
+  return m;
+}
+
+Eigen::Matrix4f View::cameraRelativeView(const HostAxes& axes) const {
+  Eigen::Matrix4f m = Eigen::Matrix4f::Identity();
+  m.topLeftCorner<3, 3>() = viewRotation(*this, axes).cast<float>();
+  return m;
+}
+
+Matrix4d View::projection(ClipSpace clip, const HostAxes& axes) const {
+  Matrix4d m = perspective(fieldOfView, aspect, near * axes.unitsPerMetre, far * axes.unitsPerMetre, clip);
+  if (axes.viewForward == ViewForward::plusZ) m.col(2) *= -1;
+  return m;
+}
+
+}  // namespace alpglow

@@ -1,0 +1,45 @@
+#pragma once
+// A rehearsal: a design, a level and a take, run at any frame rate without a window.
+//
+// Control events and the walker's ticks have times of their own, and a frame is split at them, so neither the walk nor
+// the camera depends on the frame rate.
+//
+//   const io::Trace trace = rehearse(design, stage, take, {});
+
+#include "alpglow/design.hpp"
+#include "alpglow/io/take_file.hpp"
+#include "alpglow/io/trace.hpp"
+#include "alpglow/stage/stage.hpp"
+
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace alpglow::stage {
+
+struct RehearsalOptions {
+  /// Frames a second, unless frame times are given.
+  double framesPerSecond = 60;
+  /// Seconds, used over and over; the last frame ends with the take.
+  std::vector<double> frameTimes;
+  double aspect = 16.0 / 9.0;
+  /// Told the time reached after each frame.
+  std::function<void(double)> progress;
+};
+
+io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::Take& take,
+                   const RehearsalOptions& options);
+
+/// What a trace amounts to.
+struct Summary {
+  double subjectPath = 0, cameraPath = 0;
+  double lowestPitch = 0, highestPitch = 0;
+  double closest = 0, farthest = 0;
+  double leastClearance = 0;
+  std::size_t frames = 0, framesPulledIn = 0;
+  double length = 0;
+};
+
+Summary summarise(const io::Trace& trace);
+
+}  // namespace alpglow::stage

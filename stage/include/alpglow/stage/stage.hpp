@@ -1,0 +1,74 @@
+#pragma once
+// The headless stage: a level in a physics world, and a character that walks in it.
+//
+//   Stage stage(io::readLevel("refuge.level.toml"));
+//   Walker walker(stage);
+//   walker.tick({0, 0, -1}, false);          // one sixtieth of a second toward −z
+
+#include "alpglow/io/level.hpp"
+#include "alpglow/obstacles.hpp"
+
+#include <Eigen/Core>
+
+#include <memory>
+
+namespace alpglow::stage {
+
+class Stage {
+ public:
+  explicit Stage(io::Level level);
+  ~Stage();
+  Stage(Stage&&) noexcept;
+
+  const io::Level& level() const { return level_; }
+  /// Everything that a camera cannot see through.
+  const Obstacles& obstacles() const;
+  /// The object of this id; empty for none.
+  std::string nameOf(ObstacleId id) const;
+
+  struct World;
+  const World& world() const { return *world_; }
+
+ private:
+  io::Level level_;
+  std::unique_ptr<World> world_;
+};
+
+/// A capsule that walks: ticks at a fixed rate, climbs steps and ramps up to 50°, slides along walls and falls.
+class Walker {
+ public:
+  static constexpr double ticksPerSecond = 60;
+
+  explicit Walker(const Stage& stage);
+
+  /// One tick. `direction` lies in the ground plane, of length 1 or less (half a stick is half a walk).
+  void tick(const Eigen::Vector3d& direction, bool run);
+
+  const Eigen::Vector3d& feet() const { return feet_; }
+  const Eigen::Vector3d& velocity() const { return velocity_; }
+  /// Where the body faces: yaw in radians.
+  double heading() const { return heading_; }
+  bool onGround() const { return onGround_; }
+
+ private:
+  struct Hit {
+    double fraction = 1;
+    Eigen::Vector3d normal = Eigen::Vector3d::UnitY();
+    Eigen::Vector3d point = Eigen::Vector3d::Zero();
+    bool found = false;
+  };
+
+  Hit sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const;
+  bool walkable(const Hit& hit, const Eigen::Vector3d& at) const;
+  Eigen::Vector3d slide(Eigen::Vector3d at, Eigen::Vector3d displacement) const;
+  bool walkAlong(const Eigen::Vector3d& displacement);
+  void fall(const Eigen::Vector3d& displacement);
+
+  const Stage& stage_;
+  Eigen::Vector3d feet_;
+  Eigen::Vector3d velocity_ = Eigen::Vector3d::Zero();
+  double heading_;
+  bool onGround_ = true;
+};
+
+}  // namespace alpglow::stage

@@ -1,0 +1,22 @@
+#pragma once
+// A storyboard: pictures through the camera beside a plan of the level with the paths of subject and camera.
+
+#include "alpglow/io/trace.hpp"
+#include "alpglow/stage/stage.hpp"
+
+#include <string>
+#include <vector>
+
+namespace alpglow::stage {
+
+constexpr std::size_t fewestPictures = 6;
+
+/// The times that are shown: those asked for, and in between as many more as it takes to have six. All within the
+/// trace.
+std::vector<double> storyboardTimes(const io::Trace& trace, std::vector<double> askedFor);
+
+/// The sheet as a PNG file's content. Throws std::runtime_error when nothing can be painted.
+std::string storyboard(const Stage& stage, const io::Trace& trace, const std::vector<double>& times,
+                       const std::string& title);
+
+}  // namespace alpglow::stage

@@ -1,0 +1,115 @@
+#include "canvas.hpp"
+
+#include <stdexcept>
+
+namespace alpglow::stage {
+
+Canvas::Canvas(int width, int height, Ink paper)
+    : surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height)), pen_(cairo_create(surface_)) {
+  ink(paper);
+  cairo_paint(pen_);
+}
+
+Canvas::~Canvas() {
+  cairo_destroy(pen_);
+  cairo_surface_destroy(surface_);
+}
+
+void Canvas::ink(Ink ink) { cairo_set_source_rgba(pen_, ink.red, ink.green, ink.blue, ink.alpha); }
+
+void Canvas::text(Point2 baseline, const std::string& words, double size, Ink colour, Align align, bool bold) {
+  cairo_select_font_face(pen_, "DejaVu Sans", CAIRO_FONT_SLANT_NORMAL,
+                         bold ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);
+  cairo_set_font_size(pen_, size);
+  cairo_text_extents_t extents;
+  cairo_text_extents(pen_, words.c_str(), &extents);
+  const double share = align == Align::left ? 0.0 : align == Align::centre ? 0.5 : 1.0;
+  ink(colour);
+  cairo_move_to(pen_, baseline.x - share * extents.x_advance, baseline.y);
+  cairo_show_text(pen_, words.c_str());
+}
+
+void Canvas::image(const Image& source, Rectangle place) {
+  cairo_surface_t* picture = cairo_image_surface_create(CAIRO_FORMAT_RGB24, source.width, source.height);
+  unsigned char* rows = cairo_image_surface_get_data(picture);
+  const int stride = cairo_image_surface_get_stride(picture);
+  for (int y = 0; y < source.height; ++y) {
+    auto* row = reinterpret_cast<std::uint32_t*>(rows + static_cast<std::ptrdiff_t>(y) * stride);
+    for (int x = 0; x < source.width; ++x) {
+      const std::uint8_t* p = &source.pixels[static_cast<std::size_t>((y * source.width + x) * 4)];
+      row[x] = (std::uint32_t{p[0]} << 16) | (std::uint32_t{p[1]} << 8) | p[2];
+    }
+  }
+  cairo_surface_mark_dirty(picture);
+  cairo_save(pen_);
+  cairo_translate(pen_, place.x, place.y);
+  cairo_scale(pen_, place.width / source.width, place.height / source.height);
+  cairo_set_source_surface(pen_, picture, 0, 0);
+  cairo_paint(pen_);
+  cairo_restore(pen_);
+  cairo_surface_destroy(picture);
+}
+
+void Canvas::fillRectangle(Rectangle place, Ink colour) {
+  ink(colour);
+  cairo_rectangle(pen_, place.x, place.y, place.width, place.height);
+  cairo_fill(pen_);
+}
+
+void Canvas::strokeRectangle(Rectangle place, Ink colour, double width) {
+  ink(colour);
+  cairo_set_line_width(pen_, width);
+  cairo_rectangle(pen_, place.x, place.y, place.width, place.height);
+  cairo_stroke(pen_);
+}
+
+void Canvas::outline(const std::vector<Point2>& points, bool closed) {
+  cairo_new_path(pen_);
+  for (const Point2& point : points) cairo_line_to(pen_, point.x, point.y);
+  if (closed) cairo_close_path(pen_);
+}
+
+void Canvas::polygon(const std::vector<Point2>& corners, Ink fill) {
+  outline(corners, true);
+  ink(fill);
+  cairo_fill(pen_);
+}
+
+void Canvas::line(const std::vector<Point2>& points, Ink colour, double width, double dash, bool closed) {
+  outline(points, closed);
+  ink(colour);
+  cairo_set_line_width(pen_, width);
+  cairo_set_line_join(pen_, CAIRO_LINE_JOIN_ROUND);
+  cairo_set_dash(pen_, &dash, dash > 0 ? 1 : 0, 0);
+  cairo_stroke(pen_);
+  cairo_set_dash(pen_, nullptr, 0, 0);
+}
+
+void Canvas::disc(Point2 centre, double radius, Ink colour) {
+  ink(colour);
+  cairo_new_path(pen_);
+  cairo_arc(pen_, centre.x, centre.y, radius, 0, 6.283185307179586);
+  cairo_fill(pen_);
+}
+
+void Canvas::clip(Rectangle place) {
+  cairo_save(pen_);
+  cairo_rectangle(pen_, place.x, place.y, place.width, place.height);
+  cairo_clip(pen_);
+}
+
+void Canvas::unclip() { cairo_restore(pen_); }
+
+std::string Canvas::png() const {
+  std::string content;
+  const auto append = [](void* to, const unsigned char* bytes, unsigned int count) {
+    static_cast<std::string*>(to)->append(reinterpret_cast<const char*>(bytes), count);
+    return CAIRO_STATUS_SUCCESS;
+  };
+  if (cairo_surface_write_to_png_stream(surface_, append, &content) != CAIRO_STATUS_SUCCESS) {
+    throw std::runtime_error("the sheet cannot be made a PNG");
+  }
+  return content;
+}
+
+}  // namespace alpglow::stage

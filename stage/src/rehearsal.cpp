@@ -1,0 +1,185 @@
+#include "alpglow/stage/rehearsal.hpp"
+
+#include "performer.hpp"
+
+#include "alpglow/character_camera.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow::stage {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double clearanceRange = 10;
+
+/// The walker between its last two ticks, drawn one tick late.
+class DrawnWalker {
+ public:
+  explicit DrawnWalker(const Stage& stage)
+      : walker_(stage), body_(stage.level().body), earlier_(walker_), later_(walker_) {}
+
+  void tick(const Vector3d& direction, bool run) {
+    walker_.tick(direction, run);
+    earlier_ = later_;
+    later_ = Pose(walker_);
+  }
+
+  /// `share` of the way from the tick before the last one to the last one.
+  Subject drawn(double share) const {
+    Subject subject;
+    subject.feet = earlier_.feet + share * (later_.feet - earlier_.feet);
+    subject.head = subject.feet + body_.eyeHeight * Vector3d::UnitY();
+    subject.heading = wrapAngle(earlier_.heading + share * shortestTurn(earlier_.heading, later_.heading));
+    subject.velocity = (later_.feet - earlier_.feet) * Walker::ticksPerSecond;
+    subject.onGround = walker_.onGround();
+    return subject;
+  }
+
+ private:
+  struct Pose {
+    explicit Pose(const Walker& walker) : feet(walker.feet()), heading(walker.heading()) {}
+    Vector3d feet;
+    double heading;
+  };
+
+  Walker walker_;
+  io::Body body_;
+  Pose earlier_, later_;
+};
+
+class Rehearsal {
+ public:
+  Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take, const RehearsalOptions& options)
+      : stage_(stage), take_(take), options_(options), walker_(stage), camera_(design, walker_.drawn(1)) {}
+
+  io::Trace run() {
+    io::Trace trace;
+    for (std::size_t frame = 0; now_ < take_.length; ++frame) {
+      const double end = std::min(endOf(frame), take_.length);
+      trace.push_back(frameUntil(end, frame));
+      if (options_.progress) options_.progress(end);
+    }
+    return trace;
+  }
+
+ private:
+  double endOf(std::size_t frame) {
+    if (options_.frameTimes.empty()) return static_cast<double>(frame + 1) / options_.framesPerSecond;
+    return now_ + options_.frameTimes[frame % options_.frameTimes.size()];
+  }
+
+  io::TraceFrame frameUntil(double end, std::size_t frame) {
+    const double start = now_;
+    bends_.clear();
+    for (double tickTime = nextTick(); tickTime <= end; tickTime = nextTick()) {
+      lookUntil(tickTime);
+      bends_.push_back({tickTime - start, walker_.drawn(1)});
+      walker_.tick(performer_.direction(camera_.heading()), performer_.running());
+      ++ticks_;
+    }
+    lookUntil(end);
+    const Subject subject =
+        walker_.drawn((end - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
+    const View view = camera_.update(end - start, SubjectPath(bends_, subject), stage_.obstacles(), options_.aspect);
+    return record(view, subject, frame, end, end - start);
+  }
+
+  double nextTick() const { return static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond; }
+
+  /// Gives the camera the input up to a moment.
+  void lookUntil(double time) {
+    performer_.begin();
+    for (; nextEvent_ < take_.events.size() && take_.events[nextEvent_].time <= time; ++nextEvent_) {
+      const ControlEvent& event = take_.events[nextEvent_];
+      performer_.take(event, event.time - now_);
+    }
+    camera_.look(time - now_, performer_.intent());
+    now_ = time;
+  }
+
+  io::TraceFrame record(const View& view, const Subject& subject, std::size_t frame, double time, double dt) const {
+    io::TraceFrame row;
+    row.frame = static_cast<double>(frame);
+    row.time = time;
+    row.dt = dt;
+    row.subject = subject.feet;
+    row.subjectHeading = toDegrees(subject.heading);
+    row.head = view.head;
+    row.pivot = view.pivot;
+    row.camera = view.position;
+    row.yaw = toDegrees(view.yaw);
+    row.pitch = toDegrees(view.pitch);
+    row.roll = toDegrees(view.roll);
+    row.fieldOfView = toDegrees(view.fieldOfView);
+    row.aspect = view.aspect;
+    row.near = view.near;
+    row.distance = view.distance;
+    row.freeDistance = view.freeDistance;
+    row.clearance = stage_.obstacles().clearance(view.position, clearanceRange);
+    row.framing = camera_.design().design().framings[static_cast<std::size_t>(view.framing)].name;
+    row.opacity = view.opacity;
+    row.obstacle = stage_.nameOf(view.obstacle);
+    row.events = fmt::format("{}", fmt::join(names(view.events), " "));
+    return row;
+  }
+
+  static std::vector<const char*> names(std::uint32_t events) {
+    std::vector<const char*> result;
+    for (const auto& [bit, name] :
+         {std::pair(Event::cut, "cut"), std::pair(Event::teleport, "teleport"),
+          std::pair(Event::pullInBegan, "pull-in-began"), std::pair(Event::pullInEnded, "pull-in-ended"),
+          std::pair(Event::headBlocked, "head-blocked"), std::pair(Event::headFreed, "head-freed")}) {
+      if ((events & bit) != 0) result.push_back(name);
+    }
+    return result;
+  }
+
+  const Stage& stage_;
+  const io::Take& take_;
+  const RehearsalOptions& options_;
+  Performer performer_;
+  DrawnWalker walker_;
+  CharacterCamera camera_;
+  std::vector<SubjectSample> bends_;
+  double now_ = 0;
+  int ticks_ = 0;
+  std::size_t nextEvent_ = 0;
+};
+
+}  // namespace
+
+io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::Take& take,
+                   const RehearsalOptions& options) {
+  return Rehearsal(design, stage, take, options).run();
+}
+
+Summary summarise(const io::Trace& trace) {
+  Summary summary;
+  summary.frames = trace.size();
+  if (trace.empty()) return summary;
+  const io::TraceFrame& first = trace.front();
+  summary.length = trace.back().time;
+  summary.lowestPitch = summary.highestPitch = first.pitch;
+  summary.closest = summary.farthest = first.distance;
+  summary.leastClearance = first.clearance;
+  const io::TraceFrame* before = &first;
+  for (const io::TraceFrame& frame : trace) {
+    summary.subjectPath += (frame.subject - before->subject).norm();
+    summary.cameraPath += (frame.camera - before->camera).norm();
+    summary.lowestPitch = std::min(summary.lowestPitch, frame.pitch);
+    summary.highestPitch = std::max(summary.highestPitch, frame.pitch);
+    summary.closest = std::min(summary.closest, frame.distance);
+    summary.farthest = std::max(summary.farthest, frame.distance);
+    summary.leastClearance = std::min(summary.leastClearance, frame.clearance);
+    if (!frame.obstacle.empty()) ++summary.framesPulledIn;
+    before = &frame;
+  }
+  return summary;
+}
+
+}  // namespace alpglow::stage

@@ -1,0 +1,115 @@
+#include "alpglow/stage/storyboard.hpp"
+
+#include "canvas.hpp"
+#include "plan.hpp"
+
+#include "alpglow/stage/picture.hpp"
+#include "alpglow/stage/rehearsal.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow::stage {
+
+namespace {
+
+constexpr int pictureWidth = 448, pictureHeight = 252, captionHeight = 46, gutter = 20, header = 74, columns = 2;
+constexpr int planWidth = 620;
+constexpr Ink paper{0.965, 0.955, 0.94}, ink{0.16, 0.15, 0.19}, soft{0.38, 0.36, 0.42};
+
+std::size_t frameAt(const io::Trace& trace, double time) {
+  const auto found = std::lower_bound(trace.begin(), trace.end(), time - 1e-9,
+                                      [](const io::TraceFrame& frame, double t) { return frame.time < t; });
+  return static_cast<std::size_t>(std::min(found, trace.end() - 1) - trace.begin());
+}
+
+Shot shotOf(const io::TraceFrame& frame, double height) {
+  Shot shot;
+  shot.view.position = frame.camera;
+  shot.view.yaw = degrees(frame.yaw);
+  shot.view.pitch = degrees(frame.pitch);
+  shot.view.roll = degrees(frame.roll);
+  shot.view.fieldOfView = degrees(frame.fieldOfView);
+  shot.view.aspect = frame.aspect;
+  shot.view.near = frame.near;
+  shot.feet = frame.subject;
+  shot.heading = degrees(frame.subjectHeading);
+  shot.height = height;
+  shot.opacity = frame.opacity;
+  return shot;
+}
+
+void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceFrame& frame, std::size_t number) {
+  const Rectangle place{at.x, at.y, pictureWidth, pictureHeight};
+  canvas.image(image, place);
+  canvas.strokeRectangle(place, {0, 0, 0, 0.5}, 1);
+  const double line = at.y + pictureHeight + 17;
+  canvas.text({at.x, line}, fmt::format("{}", number), 13, ink, Align::left, true);
+  canvas.text({at.x + 20, line},
+              fmt::format("{:.2f} s    yaw {:.1f}°    pitch {:.1f}°    distance {:.2f} m    fov {:.1f}°", frame.time,
+                          frame.yaw, frame.pitch, frame.distance, frame.fieldOfView),
+              12.5, ink);
+  const std::string limited = frame.obstacle.empty()
+                                  ? std::string()
+                                  : fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle);
+  canvas.text({at.x + 20, line + 16}, limited, 11.5, soft);
+}
+
+}  // namespace
+
+std::vector<double> storyboardTimes(const io::Trace& trace, std::vector<double> times) {
+  const double start = trace.front().time, end = trace.back().time;
+  for (double& time : times) time = std::clamp(time, start, end);
+  if (times.empty()) {
+    for (std::size_t i = 0; i < fewestPictures; ++i) {
+      times.push_back(start + (end - start) * (static_cast<double>(i) + 0.5) / static_cast<double>(fewestPictures));
+    }
+  }
+  std::sort(times.begin(), times.end());
+  while (times.size() < fewestPictures) {  // into the middle of the widest gap
+    double before = start, widest = -1, middle = start;
+    for (std::size_t i = 0; i <= times.size(); ++i) {
+      const double after = i < times.size() ? times[i] : end;
+      if (after - before > widest) widest = after - before, middle = (before + after) / 2;
+      before = after;
+    }
+    times.insert(std::upper_bound(times.begin(), times.end(), middle), middle);
+  }
+  return times;
+}
+
+std::string storyboard(const Stage& stage, const io::Trace& trace, const std::vector<double>& times,
+                       const std::string& title) {
+  const int rows = (static_cast<int>(times.size()) + columns - 1) / columns;
+  const int height = header + rows * (pictureHeight + captionHeight) + gutter;
+  const int picturesWidth = gutter + columns * (pictureWidth + gutter);
+  Canvas canvas(picturesWidth + planWidth + 2 * gutter, height, paper);
+  canvas.text({gutter, 34}, title, 20, ink, Align::left, true);
+  const Summary summary = summarise(trace);
+  canvas.text(
+      {gutter, 56},
+      fmt::format(
+          "{:.1f} s, {} frames; warden {:.1f} m, camera {:.1f} m; least clearance {:.3f} m; pulled in {} frames",
+          summary.length, summary.frames, summary.subjectPath, summary.cameraPath, summary.leastClearance,
+          summary.framesPulledIn),
+      12.5, soft);
+
+  Painter painter(stage.level());
+  std::vector<std::size_t> marks;
+  for (std::size_t i = 0; i < times.size(); ++i) {
+    marks.push_back(frameAt(trace, times[i]));
+    const io::TraceFrame& frame = trace[marks.back()];
+    const int width = 2 * pictureWidth, high = static_cast<int>(std::lround(width / frame.aspect));
+    const Image image = painter.paint(shotOf(frame, stage.level().body.height), width, high);
+    const auto column = static_cast<double>(i % columns), row = static_cast<double>(i / columns);
+    drawPicture(canvas, {gutter + column * (pictureWidth + gutter), header + row * (pictureHeight + captionHeight)},
+                image, frame, i + 1);
+  }
+  const Rectangle place{picturesWidth + 28.0, header, planWidth - 20.0, height - header - gutter - 40.0};
+  drawPlan(canvas, place, stage.level(), trace, marks);
+  return canvas.png();
+}
+
+}  // namespace alpglow::stage

@@ -1,0 +1,143 @@
+#include "world.hpp"
+
+#include "alpglow/angles.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow::stage {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double tickLength = 1 / Walker::ticksPerSecond;
+constexpr double gravity = 9.81;
+constexpr double acceleration = 14;
+constexpr double turnRate = degrees(540);
+constexpr double gap = 0.01;  // kept free around the capsule
+const double steepest = std::cos(degrees(50));
+
+btVector3 toBullet(const Vector3d& v) { return {v.x(), v.y(), v.z()}; }
+Vector3d fromBullet(const btVector3& v) { return {v.x(), v.y(), v.z()}; }
+
+struct ClosestSolid final : btCollisionWorld::ClosestConvexResultCallback {
+  using Base = btCollisionWorld::ClosestConvexResultCallback;
+  const Stage::World& stage;
+
+  explicit ClosestSolid(const Stage::World& world) : Base(btVector3(), btVector3()), stage(world) {}
+  bool needsCollision(btBroadphaseProxy* proxy) const override {
+    return stage.solid(*static_cast<const btCollisionObject*>(proxy->m_clientObject));
+  }
+};
+
+/// Toward `goal` by at most `most`.
+Vector3d moved(const Vector3d& from, const Vector3d& goal, double most) {
+  const Vector3d way = goal - from;
+  const double length = way.norm();
+  return length <= most ? goal : Vector3d(from + way * (most / length));
+}
+
+}  // namespace
+
+Walker::Walker(const Stage& stage)
+    : stage_(stage), feet_(stage.level().spawn.position), heading_(stage.level().spawn.heading) {
+  fall(-stage.level().body.stepHeight * Vector3d::UnitY());
+  velocity_.setZero();
+}
+
+Walker::Hit Walker::sweep(const Vector3d& from, const Vector3d& displacement) const {
+  Hit hit;
+  if (displacement.norm() < 1e-9) return hit;
+  const io::Body& body = stage_.level().body;
+  btCapsuleShape capsule(body.radius, body.height - 2 * body.radius);
+  btTransform start, end;
+  start.setIdentity();
+  end.setIdentity();
+  start.setOrigin(toBullet(from + Vector3d(0, body.height / 2 + gap, 0)));
+  end.setOrigin(start.getOrigin() + toBullet(displacement));
+  ClosestSolid closest(stage_.world());
+  stage_.world().world.convexSweepTest(&capsule, start, end, closest, 0);
+  if (!closest.hasHit()) return hit;
+  hit = {closest.m_closestHitFraction, fromBullet(closest.m_hitNormalWorld), fromBullet(closest.m_hitPointWorld), true};
+  return hit;
+}
+
+/// Whether one can stand there: the surface is flat enough, or the capsule's round end rests on the edge of one that
+/// is.
+bool Walker::walkable(const Hit& hit, const Vector3d& at) const {
+  if (hit.normal.y() >= steepest) return true;
+  const Vector3d outward = Vector3d(hit.point.x() - at.x(), 0, hit.point.z() - at.z()).normalized();
+  const Vector3d from = hit.point + 0.03 * outward + 0.08 * Vector3d::UnitY();
+  const Vector3d to = from - 0.16 * Vector3d::UnitY();
+  btCollisionWorld::ClosestRayResultCallback ray(toBullet(from), toBullet(to));
+  stage_.world().world.rayTest(toBullet(from), toBullet(to), ray);
+  return ray.hasHit() && ray.m_hitNormalWorld.y() >= steepest;
+}
+
+/// Moves on, sliding along whatever is in the way.
+Vector3d Walker::slide(Vector3d at, Vector3d displacement) const {
+  const Vector3d wanted = displacement;
+  for (int i = 0; i < 4 && displacement.norm() > 1e-6; ++i) {
+    const Hit hit = sweep(at, displacement);
+    const double length = displacement.norm();
+    const double fraction = hit.found ? std::max(hit.fraction - gap / length, 0.0) : 1.0;
+    at += fraction * displacement;
+    if (!hit.found) break;
+    displacement *= 1 - fraction;
+    displacement -= std::min(displacement.dot(hit.normal), 0.0) * hit.normal;
+    if (displacement.dot(wanted) <= 0) break;
+  }
+  return at;
+}
+
+/// Up a step, along, and down again: false if there is no ground to stand on.
+bool Walker::walkAlong(const Vector3d& displacement) {
+  const double step = stage_.level().body.stepHeight;
+  const Vector3d up = step * Vector3d::UnitY();
+  const Hit ceiling = sweep(feet_, up);
+  const double risen = ceiling.found ? std::max(ceiling.fraction * step - gap, 0.0) : step;
+  for (const double rise : {risen, 0.0}) {
+    const Vector3d lifted = feet_ + rise * Vector3d::UnitY();
+    const Vector3d along = slide(lifted, displacement);
+    const double drop = rise + step;
+    const Hit ground = sweep(along, -drop * Vector3d::UnitY());
+    if (!ground.found || !walkable(ground, along)) continue;
+    feet_ = along - std::max(ground.fraction * drop - gap / 2, 0.0) * Vector3d::UnitY();
+    return true;
+  }
+  return false;
+}
+
+void Walker::fall(const Vector3d& displacement) {
+  const Vector3d along = slide(feet_, Vector3d(displacement.x(), 0, displacement.z()));
+  const Vector3d down(0, displacement.y(), 0);
+  const Hit hit = sweep(along, down);
+  onGround_ = hit.found && down.y() < 0 && walkable(hit, along);
+  feet_ = onGround_ ? Vector3d(along + std::max(hit.fraction - gap / 2 / down.norm(), 0.0) * down) : slide(along, down);
+}
+
+void Walker::tick(const Vector3d& direction, bool run) {
+  const io::Body& body = stage_.level().body;
+  const Vector3d wanted = direction * (run ? body.runSpeed : body.walkSpeed);
+  const Vector3d level = moved({velocity_.x(), 0, velocity_.z()}, wanted, acceleration * tickLength);
+  const Vector3d before = feet_;
+
+  if (!onGround_ || !walkAlong(level * tickLength)) {
+    const double sinking = (onGround_ ? 0 : velocity_.y()) - gravity * tickLength;
+    fall((level + sinking * Vector3d::UnitY()) * tickLength);
+    velocity_ = {0, onGround_ ? 0 : sinking, 0};
+  } else {
+    velocity_.y() = 0;
+  }
+  const Vector3d made = (feet_ - before) / tickLength;
+  velocity_.x() = made.x();
+  velocity_.z() = made.z();
+
+  if (direction.norm() > 0.05) {
+    const double turn = shortestTurn(heading_, std::atan2(-direction.x(), -direction.z()));
+    heading_ = wrapAngle(heading_ + std::clamp(turn, -turnRate * tickLength, turnRate * tickLength));
+  }
+}
+
+}  // namespace alpglow::stage

@@ -1,0 +1,107 @@
+#include "program.hpp"
+
+#include "alpglow/io/design_file.hpp"
+#include "alpglow/io/input_error.hpp"
+#include "alpglow/io/trace.hpp"
+#include "support/temporary_file.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using testing::temporaryFile;
+using testing::temporaryPath;
+
+const std::string demo = ALPGLOW_DEMO "/";
+const std::string cornerFiles =
+    demo + "trail.camera.toml --level " + demo + "refuge.level.toml --take " + demo + "corner.take";
+
+TEST(Command, NewWritesACompleteDesignAndNeverOverwrites) {
+  const std::string path = temporaryPath("mine.camera.toml");
+  std::filesystem::remove(path);
+  EXPECT_EQ(testing::alpglow("new " + path).code, 0);
+  EXPECT_EQ(CompiledDesign(io::readDesign(path)).digest(), CompiledDesign(CameraDesign()).digest());
+  const std::string written = io::readWhole(path);
+  const testing::Ran again = testing::alpglow("new " + path);
+  EXPECT_EQ(again.code, 2);
+  EXPECT_NE(again.output.find("never overwritten"), std::string::npos);
+  EXPECT_EQ(io::readWhole(path), written);
+}
+
+TEST(Command, CheckExplainsInNumbersThatOneCanPicture) {
+  const testing::Ran ran = testing::alpglow("check " + demo + "trail.camera.toml");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("22.9 cm at 800 dpi"), std::string::npos) << "360°/0.05° counts at 800 to the inch";
+  EXPECT_NE(ran.output.find("near-plane sphere"), std::string::npos);
+  EXPECT_NE(ran.output.find("90 % covered after 0.30 s"), std::string::npos);
+}
+
+TEST(Command, CheckWarnsAboutWhatIsLegalButImplausible) {
+  const std::string path =
+      temporaryFile("wild.camera.toml", "format = 1\n[look]\nyaw_deg_per_count = 2.3\npitch_deg_per_count = 2.3\n");
+  const testing::Ran ran = testing::alpglow("check " + path);
+  EXPECT_EQ(ran.code, 1) << ran.output;
+  EXPECT_NE(ran.output.find("warning: look.yaw_deg_per_count: a full turn takes only 0.5 cm"), std::string::npos)
+      << ran.output;
+}
+
+TEST(Command, CheckPrintsTheReference) {
+  const testing::Ran ran = testing::alpglow("check --reference");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("vertical_leash_m"), std::string::npos);
+}
+
+TEST(Command, RehearseWritesATraceOfEveryFrame) {
+  const std::string path = temporaryPath("corner.csv");
+  const testing::Ran ran = testing::alpglow("rehearse " + cornerFiles + " --fps 30 --trace " + path);
+  EXPECT_EQ(ran.code, 0) << ran.output;
+  EXPECT_NE(ran.output.find("least clearance"), std::string::npos);
+  const io::Trace trace = io::readTrace(path);
+  EXPECT_EQ(trace.size(), 378u) << "12.6 s at 30 frames a second";
+  EXPECT_EQ(trace.front().events.rfind("cut", 0), 0u);
+  EXPECT_NEAR(trace.back().time, 12.6, 1e-12);
+}
+
+TEST(Command, RehearseTakesUnevenFrameTimesFromAFile) {
+  const std::string path = temporaryPath("corner.csv");
+  const std::string frames = temporaryFile("a.frames", "0.01\n0.03\n# a hitch\n0.2\n");
+  EXPECT_EQ(testing::alpglow("rehearse " + cornerFiles + " --frames " + frames + " --trace " + path).code, 0);
+  const io::Trace trace = io::readTrace(path);
+  EXPECT_NEAR(trace[2].dt, 0.2, 1e-12);
+  EXPECT_NEAR(trace[3].dt, 0.01, 1e-12);
+}
+
+TEST(Command, StoryboardPaintsASheet) {
+  const std::string path = temporaryPath("corner.png");
+  EXPECT_EQ(testing::alpglow("storyboard " + cornerFiles + " -o " + path + " --at 1,2.5").code, 0);
+  EXPECT_EQ(io::readWhole(path).substr(1, 3), "PNG");
+  EXPECT_GT(std::filesystem::file_size(path), 50000u);
+}
+
+TEST(Command, BadUsageIsExitCodeTwoInOneLine) {
+  for (const char* arguments : {"", "rehearse", "dance", "check", "rehearse a --level b --take c --trace d --fps 0"}) {
+    const testing::Ran ran = testing::alpglow(arguments);
+    EXPECT_EQ(ran.code, 2) << arguments;
+    EXPECT_EQ(std::count(ran.output.begin(), ran.output.end(), '\n'), 1) << ran.output;
+  }
+  EXPECT_EQ(testing::alpglow("rehearse " + cornerFiles + " --trace /nowhere/out.csv").code, 2);
+}
+
+TEST(Command, HelpShowsAnExample) {
+  for (const char* command : {"new", "check", "rehearse", "storyboard"}) {
+    const testing::Ran ran = testing::alpglow(std::string(command) + " --help");
+    EXPECT_EQ(ran.code, 0);
+    EXPECT_NE(ran.output.find("Example: alpglow " + std::string(command)), std::string::npos);
+  }
+}
+
+TEST(Example, OrbitAMovingPointPrintsItsPath) {
+  const testing::Ran ran = testing::run(std::string(ALPGLOW_EXAMPLES) + "/example_orbit_a_moving_point");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_EQ(std::count(ran.output.begin(), ran.output.end(), '\n'), 10);
+  EXPECT_NE(ran.output.find("  4.00"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace alpglow

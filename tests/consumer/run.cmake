@@ -1,0 +1,12 @@
+file(REMOVE_RECURSE ${WORK})
+function(step)
+  execute_process(COMMAND ${ARGN} RESULT_VARIABLE code OUTPUT_VARIABLE output ERROR_VARIABLE output)
+  if(NOT code EQUAL 0)
+    message(FATAL_ERROR "${ARGN}\n${output}")
+  endif()
+endfunction()
+step(${CMAKE_COMMAND} --install ${BUILD} --prefix ${WORK}/prefix)
+step(${CMAKE_COMMAND} -S ${SOURCE} -B ${WORK}/build -G Ninja -D CMAKE_PREFIX_PATH=${WORK}/prefix
+  -D CMAKE_CXX_COMPILER=${CXX} "-DCMAKE_CXX_FLAGS=${FLAGS}" -D TOOLS=${TOOLS})
+step(${CMAKE_COMMAND} --build ${WORK}/build)
+step(${WORK}/build/consumer)

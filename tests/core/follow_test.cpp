@@ -1,0 +1,114 @@
+#include "alpglow/follow.hpp"
+
+#include "alpglow/half_life.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::Random;
+
+/// The lag by small steps of the differential equation itself: own pull, then the leash as a hard limit.
+Vector3d laggedNumerically(Vector3d lag, const Vector3d& moved, double dt, double halfLife, double leash) {
+  constexpr int steps = 200000;
+  const double h = dt / steps, rate = ln2 / halfLife;
+  const Vector3d velocity = moved / dt;
+  for (int i = 0; i < steps; ++i) {
+    const Vector3d middle = lag + (-rate * lag - velocity) * (h / 2);
+    lag += (-rate * middle - velocity) * h;
+    if (lag.norm() > leash) lag *= leash / lag.norm();
+  }
+  return lag;
+}
+
+TEST(Follow, CoversHalfOfTheWayInAHalfLife) {
+  const Vector3d lag = laggedBy({0, 0, 2}, Vector3d::Zero(), 0.3, 0.3, 10);
+  EXPECT_NEAR(lag.z(), 1.0, 1e-15);
+}
+
+TEST(Follow, TrailsASteadyTargetBySpeedOverRate) {
+  const Vector3d lag = laggedBy(Vector3d::Zero(), {0, 0, -3000}, 1000, 0.2, 100);
+  EXPECT_NEAR(lag.z(), 3 * 0.2 / ln2, 1e-12);
+}
+
+TEST(Follow, SolvesTheDifferentialEquationWithTheLeash) {
+  Random random(1);
+  for (int i = 0; i < 25; ++i) {
+    const double leash = random.between(0.3, 1.5), dt = random.between(0.2, 1.5), halfLife = random.between(0.05, 0.6);
+    Vector3d lag = random.point(1), moved = random.point(4);
+    lag.y() = moved.y() = 0;
+    if (lag.norm() > leash) lag *= leash / lag.norm();
+    const Vector3d exact = laggedBy(lag, moved, dt, halfLife, leash);
+    const Vector3d numerical = laggedNumerically(lag, moved, dt, halfLife, leash);
+    EXPECT_LT((exact - numerical).norm(), 1e-4) << "run " << i;
+  }
+}
+
+TEST(Follow, DoesNotDependOnHowTimeIsCut) {
+  Random random(2);
+  int towed = 0;
+  for (int i = 0; i < 2000; ++i) {
+    FollowSettings settings;
+    settings.halfLife = random.between(0.02, 0.8);
+    settings.verticalHalfLife = random.between(0.02, 0.8);
+    settings.leash = random.between(0.1, 2);
+    settings.verticalLeash = random.between(0.1, 1);
+    Follow whole;
+    whole.cut(random.point(3));
+    whole.step(whole.target() + random.point(3), 0.3, settings);  // now it lags
+    Follow split = whole;
+    const Vector3d start = whole.target(), goal = start + random.point(5);
+    whole.step(goal, 1.2, settings);
+    double done = 0;
+    for (const double part : random.cut(1.2, random.whole(2, 40))) {
+      done += part;
+      split.step(start + (goal - start) * std::min(done / 1.2, 1.0), part, settings);
+    }
+    EXPECT_LT((whole.point() - split.point()).norm(), 1e-9) << "run " << i;
+    const Vector3d lag = whole.point() - whole.target();
+    if (std::hypot(lag.x(), lag.z()) > settings.leash * (1 - 1e-9)) ++towed;
+  }
+  EXPECT_GT(towed, 200) << "the leash must have been tight in many runs";
+}
+
+TEST(Follow, NeverLeavesItsLeash) {
+  Random random(3);
+  FollowSettings settings;
+  settings.halfLife = 0.5;
+  settings.leash = 0.7;
+  settings.verticalLeash = 0.2;
+  Follow follow;
+  follow.cut(Vector3d::Zero());
+  for (int i = 0; i < 5000; ++i) {
+    follow.step(follow.target() + random.point(0.4), random.between(0, 0.05), settings);
+    const Vector3d lag = follow.point() - follow.target();
+    ASSERT_LE(std::hypot(lag.x(), lag.z()), 0.7 + 1e-12);
+    ASSERT_LE(std::abs(lag.y()), 0.2 + 1e-12);
+  }
+}
+
+TEST(Follow, IsDirectAtHalfLifeZeroAndRestsWhenNoTimePasses) {
+  FollowSettings settings;
+  settings.halfLife = settings.verticalHalfLife = 0;
+  Follow direct;
+  direct.cut(Vector3d::Zero());
+  EXPECT_EQ(direct.step({1, 2, 3}, 0.01, settings), Vector3d(1, 2, 3));
+
+  settings.halfLife = settings.verticalHalfLife = 0.1;
+  Follow paused;
+  paused.cut(Vector3d::Zero());
+  EXPECT_LT(paused.step({0.5, 0.1, 0}, 0.0, settings).norm(), 1e-15);
+}
+
+TEST(HalfLife, StatesWhenNinetyPercentAreCovered) {
+  const double time = timeToCover(0.9, 0.25);
+  EXPECT_NEAR(approach(0.0, 1.0, 0.25, time), 0.9, 1e-14);
+  EXPECT_EQ(meanDecay(0), 1.0);
+  EXPECT_NEAR(meanDecay(1e-9), 1.0 - 0.5e-9, 1e-15);
+}
+
+}  // namespace
+}  // namespace alpglow

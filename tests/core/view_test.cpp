@@ -1,0 +1,150 @@
+#include "alpglow/view.hpp"
+
+#include "alpglow/lens.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+#include <Eigen/LU>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Matrix4d;
+using Eigen::Vector3d;
+using Eigen::Vector4d;
+
+Vector3d projected(const Matrix4d& m, const Vector3d& p) {
+  const Vector4d clip = m * Vector4d(p.x(), p.y(), p.z(), 1);
+  return clip.head<3>() / clip.w();
+}
+
+View quarterTurnLeft() {
+  View view;
+  view.position = {10, 2, -5};
+  view.yaw = degrees(90);  // looking along −x
+  view.fieldOfView = degrees(90);
+  view.aspect = 2;
+  view.near = 1;
+  view.far = 11;
+  return view;
+}
+
+TEST(Lens, SaysTheSameInThreeWays) {
+  const Lens lens = Lens::horizontal(degrees(90), 16.0 / 9.0);
+  EXPECT_NEAR(toDegrees(lens.verticalFieldOfView()), 58.71550708, 1e-7);
+  EXPECT_NEAR(toDegrees(lens.horizontalFieldOfView(16.0 / 9.0)), 90, 1e-12);
+  EXPECT_NEAR(toDegrees(Lens::focalLength(0.012, 0.024).verticalFieldOfView()), 90, 1e-12);
+  EXPECT_NEAR(lens.focalLengthAt(0.024), 0.012 * 16 / 9, 1e-12);
+}
+
+TEST(Lens, NearPlaneSphereReachesTheCorners) {
+  // At 90° vertical and aspect 2 the corner of the near plane at 0.1 lies at (0.2, 0.1, 0.1).
+  EXPECT_NEAR(nearPlaneRadius(0.1, degrees(90), 2), std::sqrt(0.04 + 0.01 + 0.01), 1e-15);
+}
+
+TEST(View, LooksAlongMinusZAndTurnsLeft) {
+  EXPECT_TRUE(View().forward().isApprox(Vector3d(0, 0, -1)));
+  EXPECT_TRUE(quarterTurnLeft().forward().isApprox(Vector3d(-1, 0, 0)));
+  View up;
+  up.pitch = degrees(30);
+  EXPECT_TRUE(up.forward().isApprox(Vector3d(0, 0.5, -std::sqrt(0.75))));
+}
+
+TEST(View, HasNoRollAtAnyYawAndPitchStraightUpAndDownIncluded) {
+  testing::Random random(7);
+  for (int i = 0; i < 2000; ++i) {
+    View view;
+    view.yaw = random.between(-pi, pi);
+    view.pitch = i % 10 == 0 ? degrees(i % 20 == 0 ? 90 : -90) : random.between(degrees(-90), degrees(90));
+    const Eigen::Matrix3d r = view.rotation();
+    ASSERT_EQ(r(1, 0), 0) << "the camera's right is level";
+    ASSERT_GE(r(1, 1), 0) << "the picture does not stand on its head";
+    ASSERT_TRUE((r * r.transpose()).isIdentity(1e-15));
+    ASSERT_NEAR(r.determinant(), 1, 1e-14);
+  }
+}
+
+std::vector<HostAxes> hosts() {
+  HostAxes zUp;  // x right, y forward, z up, centimetres
+  zUp.up = Vector3d::UnitZ();
+  zUp.forward = Vector3d::UnitY();
+  zUp.unitsPerMetre = 100;
+  HostAxes leftHanded;  // x right, y up, +z forward
+  leftHanded.forward = Vector3d::UnitZ();
+  leftHanded.viewForward = ViewForward::plusZ;
+  HostAxes xForward;  // left-handed: x forward, y right, z up
+  xForward.right = Vector3d::UnitY();
+  xForward.up = Vector3d::UnitZ();
+  xForward.forward = Vector3d::UnitX();
+  xForward.unitsPerMetre = 100;
+  xForward.viewForward = ViewForward::plusZ;
+  return {HostAxes(), zUp, leftHanded, xForward};
+}
+
+TEST(View, IsTheInverseOfTheCamerasTransformForEveryHost) {
+  testing::Random random(8);
+  for (const HostAxes& axes : hosts()) {
+    View view;
+    view.position = random.point(50);
+    view.yaw = random.between(-3, 3);
+    view.pitch = random.between(-1.5, 1.5);
+    Matrix4d camera = Matrix4d::Identity();
+    Eigen::Matrix3d toViewAxes = Eigen::Matrix3d::Identity();  // the host's axes, as view space has them
+    toViewAxes << axes.right.transpose(), axes.up.transpose(),
+        (axes.viewForward == ViewForward::plusZ ? 1.0 : -1.0) * axes.forward.transpose();
+    camera.topLeftCorner<3, 3>() = view.orientationIn(axes).toRotationMatrix() * toViewAxes.transpose();
+    camera.topRightCorner<3, 1>() = view.positionIn(axes);
+    EXPECT_TRUE((view.worldToView(axes) * camera).isIdentity(1e-9));
+  }
+}
+
+TEST(View, PutsAKnownPointWherePencilAndPaperSay) {
+  // 5 m ahead (−x), 4 m to the right (−z), 2.5 m up: at 90° and aspect 2 that is x = 4/(5·2), y = 2.5/5.
+  const Vector3d point = quarterTurnLeft().position + Vector3d(-5, 2.5, -4);
+  struct Case {
+    ClipSpace clip;
+    double y, depth;
+  };
+  // near 1, far 11, 5 m ahead; the infinite one is near/5.
+  const Case cases[] = {{{DepthRange::minusOneToOne, ClipUp::up}, 0.5, (12.0 * 5 - 22) / (10 * 5)},
+                        {{DepthRange::zeroToOne, ClipUp::up}, 0.5, (11.0 * 5 - 11) / (10 * 5)},
+                        {{DepthRange::zeroToOne, ClipUp::down}, -0.5, (11.0 * 5 - 11) / (10 * 5)},
+                        {{DepthRange::reversed, ClipUp::up}, 0.5, 1 - (11.0 * 5 - 11) / (10 * 5)},
+                        {{DepthRange::reversedInfinite, ClipUp::down}, -0.5, 0.2}};
+  for (const HostAxes& axes : hosts()) {
+    for (const Case& c : cases) {
+      const View view = quarterTurnLeft();
+      const Vector3d ndc = projected(view.projection(c.clip, axes) * view.worldToView(axes), axes.toHost(point));
+      EXPECT_NEAR(ndc.x(), 0.4, 1e-9);
+      EXPECT_NEAR(ndc.y(), c.y, 1e-9);
+      EXPECT_NEAR(ndc.z(), c.depth, 1e-9);
+    }
+  }
+}
+
+TEST(View, DepthRangesPutNearAndFarWhereTheySay) {
+  const auto depthAt = [](DepthRange range, double ahead) {
+    return projected(perspective(1, 1.5, 0.1, 100, {range, ClipUp::up}), {0, 0, -ahead}).z();
+  };
+  EXPECT_NEAR(depthAt(DepthRange::minusOneToOne, 0.1), -1, 1e-12);
+  EXPECT_NEAR(depthAt(DepthRange::minusOneToOne, 100), 1, 1e-12);
+  EXPECT_NEAR(depthAt(DepthRange::zeroToOne, 0.1), 0, 1e-12);
+  EXPECT_NEAR(depthAt(DepthRange::zeroToOne, 100), 1, 1e-12);
+  EXPECT_NEAR(depthAt(DepthRange::reversed, 0.1), 1, 1e-12);
+  EXPECT_NEAR(depthAt(DepthRange::reversed, 100), 0, 1e-12);
+  EXPECT_NEAR(depthAt(DepthRange::reversedInfinite, 0.1), 1, 1e-12);
+}
+
+TEST(View, CameraRelativeFloatsStayPreciseFarOut) {
+  View view = quarterTurnLeft();
+  view.position += Vector3d(1e6, 0, -2e6);
+  const Vector3d point = view.position + Vector3d(-5, 2.5, -4);
+  const Eigen::Vector3f relative = view.relative(point);
+  const Eigen::Vector4f clip = view.projection().cast<float>() * view.cameraRelativeView() *
+                               Eigen::Vector4f(relative.x(), relative.y(), relative.z(), 1);
+  EXPECT_NEAR(clip.x() / clip.w(), 0.4, 1e-6);
+  EXPECT_NEAR(clip.y() / clip.w(), 0.5, 1e-6);
+}
+
+}  // namespace
+}  // namespace alpglow

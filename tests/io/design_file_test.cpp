@@ -1,0 +1,96 @@
+#include "alpglow/io/design_file.hpp"
+
+#include "alpglow/settings.hpp"
+#include "support/expect_error.hpp"
+#include "support/temporary_file.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow::io {
+namespace {
+
+using testing::temporaryFile;
+
+CameraDesign parsed(const std::string& content) { return readDesign(temporaryFile("a.camera.toml", content)); }
+
+void expectRefused(const std::string& content, std::initializer_list<const char*> words) {
+  testing::expectError([&] { parsed(content); }, words);
+}
+
+TEST(DesignFile, KeysThatAreLeftOutTakeTheirDefaults) {
+  EXPECT_EQ(CompiledDesign(parsed("format = 1\n")).digest(), CompiledDesign(CameraDesign()).digest());
+}
+
+TEST(DesignFile, ReadsBackWhatItWrites) {
+  CameraDesign design;
+  design.name = "ridge";
+  design.look.invertPitch = true;
+  design.look.yawPerCount = degrees(0.022);
+  design.framings[0].name = "far";
+  design.framings[0].framing.lens.kind = LensKind::focalLength;
+  design.framings[0].framing.lens.focalLength = 0.035;
+  design.framings[0].framing.pitch.high = degrees(90);
+  const CameraDesign again = parsed(writeDesign(design));
+  EXPECT_EQ(again.name, "ridge");
+  EXPECT_EQ(again.framings[0].name, "far");
+  EXPECT_EQ(writeDesign(again), writeDesign(design));
+  EXPECT_TRUE(again.look.invertPitch);
+  EXPECT_EQ(again.framings[0].framing.lens.kind, LensKind::focalLength);
+  EXPECT_NEAR(again.look.yawPerCount, degrees(0.022), 1e-15);
+}
+
+TEST(DesignFile, AnglesAreDegreesAndNinetyIsLegal) {
+  const CameraDesign design = parsed("format = 1\n[[framing]]\npitch_min_deg = -90\npitch_max_deg = 90\n");
+  EXPECT_NEAR(design.framings[0].framing.pitch.high, pi / 2, 1e-15);
+}
+
+TEST(DesignFile, SaysWhereWhatAndWhatIsAllowed) {
+  expectRefused("format = 1\n[[framing]]\npitch_max_deg = 120\n",
+                {"a.camera.toml:3:17", "pitch_max_deg is 120", "[-90, 90]"});
+  expectRefused("format = 1\n[look]\nyaw_deg_per_cuont = 1\n",
+                {":3:1", "unknown key yaw_deg_per_cuont in [look]", "yaw_deg_per_count"});
+  expectRefused("format = 1\n[loook]\n", {":2:", "unknown key loook", "look"});
+  expectRefused("format = 1\n[look]\ninvert_yaw = 1\n", {":3:14", "invert_yaw is 1", "true or false"});
+  expectRefused("format = 1\n[zoom]\nhalf_life_s = \"soon\"\n",
+                {":3:15", "half_life_s is \"soon\"", "number in [0, 5]"});
+  expectRefused("format = 1\n[zoom]\nhalf_life_s = nan\n", {":3:15", "half_life_s is nan", "[0, 5]"});
+  expectRefused("format = 1\n[[framing]]\nlens = \"fisheye\"\n",
+                {":3:8", "lens is \"fisheye\"", "vertical_fov, horizontal_fov, focal_length"});
+  expectRefused("format = 1\n[[framing]]\ndistance_min_m = 5\ndistance_m = 6\ndistance_max_m = 4\n",
+                {":3:18", "distance_min_m", "distance_max_m"});
+  expectRefused("format = 1\nlook = 3\n", {":2:8", "look is 3", "table"});
+  expectRefused("format = 1\n[[framing]]\n[[framing]]\n", {":2:", "framing", "one"});
+}
+
+TEST(DesignFile, KnowsItsFormat) {
+  expectRefused("name = \"x\"\n", {"format is missing", "format = 1"});
+  expectRefused("format = 2\n", {":1:10", "format is 2", "format = 1"});
+}
+
+TEST(DesignFile, ReportsSyntaxEmptyAndMissingFiles) {
+  expectRefused("format = 1\n[look\n", {":2:"});
+  expectRefused(" \n\n", {"is empty"});
+  testing::expectError([] { readDesign("/nowhere/a.camera.toml"); }, {"/nowhere/a.camera.toml", "cannot be read"});
+  testing::expectError([] { readDesign(ALPGLOW_DEMO); }, {"directory"});
+}
+
+TEST(DesignFile, TheReferenceNamesEveryKey) {
+  const std::string reference = designReference();
+  CameraDesign design;
+  forEachSection(design, [&](const char*, auto&, auto settings) {
+    for (const auto& setting : settings) EXPECT_NE(reference.find(setting.key), std::string::npos) << setting.key;
+  });
+  for (const auto& setting : settings<Framing>())
+    EXPECT_NE(reference.find(setting.key), std::string::npos) << setting.key;
+}
+
+TEST(WriteWhole, LeavesTheTargetAloneWhenItCannotFinish) {
+  const std::string path = temporaryFile("kept.txt", "before");
+  testing::expectError([] { writeWhole("/nowhere/at/all.txt", "x"); }, {"/nowhere/at/all.txt", "cannot be written"});
+  writeWhole(path, "after");
+  EXPECT_EQ(readWhole(path), "after");
+  EXPECT_FALSE(std::filesystem::exists(path + ".unfinished"));
+}
+
+}  // namespace
+}  // namespace alpglow::io

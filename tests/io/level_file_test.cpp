@@ -1,0 +1,149 @@
+#include "alpglow/io/level_file.hpp"
+
+#include "support/expect_error.hpp"
+#include "support/temporary_file.hpp"
+
+#include <gtest/gtest.h>
+#include <Eigen/Geometry>
+
+#include <cmath>
+#include <cstring>
+
+namespace alpglow::io {
+namespace {
+
+using Eigen::Vector3d;
+using testing::temporaryFile;
+
+/// Volume by the divergence theorem: positive when the outsides are counter-clockwise.
+double volume(const Mesh& mesh) {
+  double sum = 0;
+  for (const auto& t : mesh.triangles) {
+    const auto corner = [&](std::size_t k) { return mesh.vertices[static_cast<std::size_t>(t[k])]; };
+    sum += corner(0).dot(corner(1).cross(corner(2))) / 6;
+  }
+  return sum;
+}
+
+TEST(BlockOut, SolidsHaveTheVolumeThatTheirNumbersSay) {
+  EXPECT_NEAR(volume(boxMesh({3, 1, -2}, {2, 3, 4}, 0.7)), 24, 1e-9);
+  EXPECT_NEAR(volume(rampMesh({1, 0, 1}, {5, 2, 4}, 2, 0.3)), 5 * 2 * 0.3, 1e-9);
+  const double ring = 16 * 0.5 * std::sin(2 * pi / 16);
+  EXPECT_NEAR(volume(cylinderMesh({1, 2, 3}, 3, 2, 2)), ring * 4 * 3, 1e-9);
+  EXPECT_NEAR(volume(cylinderMesh({1, 2, 3}, 3, 2, 0)), ring * 4, 1e-9);
+}
+
+const char* const smallLevel = R"(
+format = 1
+[spawn]
+feet_m = [1, 0, 2]
+heading_deg = 90
+[character]
+height_m = 1.7
+eye_height_m = 1.6
+[[box]]
+name = "floor"
+group = "plank"
+labels = ["see-through"]
+base_m = [0, -1, 0]
+size_m = [10, 1, 10]
+[[cylinder]]
+name = "pole"
+base_m = [2, 0, 0]
+height_m = 2
+radius_m = 0.05
+)";
+
+TEST(BlockOut, ReadsObjectsSpawnAndCharacter) {
+  const Level level = readLevel(temporaryFile("a.level.toml", smallLevel));
+  ASSERT_EQ(level.objects.size(), 2u);
+  EXPECT_EQ(level.objects[0].name, "floor");
+  EXPECT_EQ(level.objects[0].group, "plank");
+  EXPECT_TRUE(level.objects[0].labelled("see-through"));
+  EXPECT_EQ(level.spawn.position, Vector3d(1, 0, 2));
+  EXPECT_NEAR(level.spawn.heading, pi / 2, 1e-15);
+  EXPECT_EQ(level.body.height, 1.7);
+  EXPECT_EQ(level.body.walkSpeed, Body().walkSpeed);
+}
+
+TEST(BlockOut, RefusesWhatIsBroken) {
+  const auto refused = [](const std::string& content, std::initializer_list<const char*> words) {
+    testing::expectError([&] { readLevel(temporaryFile("b.level.toml", content)); }, words);
+  };
+  refused("format = 1\n", {"holds no box, ramp or cylinder"});
+  refused("format = 1\n[[box]]\nname = \"a\"\nbase_m = [0, 0, 0]\n", {":2:", "size_m is missing in [[box]]"});
+  refused("format = 1\n[[box]]\nname = \"a\"\nbase_m = [0, 0]\nsize_m = [1, 1, 1]\n",
+          {":4:10", "base_m", "three numbers"});
+  refused("format = 1\n[[box]]\nname = \"a\"\nbase_m = [0, 0, inf]\nsize_m = [1, 1, 1]\n", {"base_m is inf"});
+  refused("format = 1\n[[box]]\nname = \"a\"\nbase_m = [0, 0, 0]\nsize_m = [1, -1, 1]\n",
+          {":5:", "size_m is -1", "[0.001"});
+  refused("format = 1\n[[ramp]]\nname = \"a\"\nfrom_m = [0, 0, 0]\nto_m = [0, 3, 0]\nwidth_m = 1\n",
+          {":5:", "to_m stands over from_m"});
+  refused("format = 1\n[[box]]\nnmae = \"a\"\nbase_m = [0, 0, 0]\nsize_m = [1, 1, 1]\n", {"name is missing"});
+  refused(
+      "format = 1\n[character]\nheight_m = 1.2\neye_height_m = "
+      "1.5\n[[box]]\nname=\"a\"\nbase_m=[0,0,0]\nsize_m=[1,1,1]\n",
+      {":4:", "eye_height_m"});
+}
+
+std::string base64(const std::string& bytes) {
+  const char* const digits = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+  std::string text;
+  for (std::size_t i = 0; i < bytes.size(); i += 3) {
+    unsigned value = 0;
+    for (std::size_t k = 0; k < 3; ++k)
+      value = value << 8 | (i + k < bytes.size() ? static_cast<unsigned char>(bytes[i + k]) : 0u);
+    for (std::size_t k = 0; k < 4; ++k) text += i + k > bytes.size() ? '=' : digits[value >> (18 - 6 * k) & 63];
+  }
+  return text;
+}
+
+/// A square floor of 8 m under a node that lifts it to y = 1, and a spawn node if wanted.
+std::string squareGltf(const std::string& extraNode, const std::string& sceneNodes, int lastIndex = 3) {
+  const float corners[] = {-4, 0, -4, 4, 0, -4, 4, 0, 4, -4, 0, 4};
+  const std::uint16_t indices[] = {0, 2, 1, 0, static_cast<std::uint16_t>(lastIndex), 2};
+  std::string bytes(sizeof corners + sizeof indices, '\0');
+  std::memcpy(bytes.data(), corners, sizeof corners);
+  std::memcpy(bytes.data() + sizeof corners, indices, sizeof indices);
+  return R"({"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": )" + sceneNodes +
+         R"(}], "nodes": [{"name": "terrace", "mesh": 0, "translation": [0, 1, 0]})" + extraNode +
+         R"(], "meshes": [{"primitives": [{"attributes": {"POSITION": 0}, "indices": 1}]}],
+      "accessors": [{"bufferView": 0, "componentType": 5126, "count": 4, "type": "VEC3", "min": [-4,0,-4], "max": [4,0,4]},
+                    {"bufferView": 1, "componentType": 5123, "count": 6, "type": "SCALAR"}],
+      "bufferViews": [{"buffer": 0, "byteOffset": 0, "byteLength": 48}, {"buffer": 0, "byteOffset": 48, "byteLength": 12}],
+      "buffers": [{"byteLength": 60, "uri": "data:application/octet-stream;base64,)" +
+         base64(bytes) + R"("}]})";
+}
+
+TEST(Gltf, ReadsTrianglesUnderTheirNodesTransforms) {
+  const Level level = readLevel(temporaryFile("a.gltf", squareGltf("", "[0]")));
+  ASSERT_EQ(level.objects.size(), 1u);
+  EXPECT_EQ(level.objects[0].name, "terrace");
+  EXPECT_EQ(level.objects[0].mesh.triangles.size(), 2u);
+  for (const Vector3d& vertex : level.objects[0].mesh.vertices) EXPECT_EQ(vertex.y(), 1);
+  EXPECT_NEAR((level.spawn.position - Vector3d(0, 1, 0)).norm(), 0, 1e-9) << "the ground under the origin";
+}
+
+TEST(Gltf, SpawnsAtTheNodeOfThatName) {
+  // A quarter turn to the left about y: quaternion (0, sin 45°, 0, cos 45°).
+  const std::string spawn =
+      R"(, {"name": "spawn", "translation": [2, 1, 3], "rotation": [0, 0.70710678, 0, 0.70710678]})";
+  const Level level = readLevel(temporaryFile("a.gltf", squareGltf(spawn, "[0, 1]")));
+  EXPECT_EQ(level.spawn.position, Vector3d(2, 1, 3));
+  EXPECT_NEAR(toDegrees(level.spawn.heading), 90, 1e-4);
+}
+
+TEST(Gltf, RefusesWhatIsBroken) {
+  const auto refused = [](const std::string& content, std::initializer_list<const char*> words) {
+    testing::expectError([&] { readLevel(temporaryFile("b.gltf", content)); }, words);
+  };
+  refused("not a glTF", {"is not a glTF 2.0 file"});
+  refused("glTF nonsense", {"is not a glTF 2.0 file"});
+  refused("", {"is empty"});
+  refused(squareGltf("", "[7]"), {"node 7"});
+  refused(squareGltf("", "[0]", 9), {"an index is 9", "4 positions"});
+  refused(R"({"asset": {"version": "2.0"}, "scenes": [{"nodes": []}]})", {"holds no triangle mesh"});
+}
+
+}  // namespace
+}  // namespace alpglow::io

@@ -1,0 +1,83 @@
+#include "alpglow/io/level_file.hpp"
+#include "alpglow/stage/stage.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow::stage {
+namespace {
+
+using Eigen::Vector3d;
+
+class WalkerTest : public ::testing::Test {
+ protected:
+  void SetUp() override { add("ground", io::boxMesh({0, -1, 0}, {40, 1, 40}, 0)); }
+
+  void add(const std::string& name, io::Mesh mesh, std::vector<std::string> labels = {}) {
+    level_.objects.push_back({name, "stone", std::move(labels), std::move(mesh), true});
+  }
+
+  /// Where a walk of so many seconds ends.
+  Vector3d walked(double seconds, bool run = false, const Vector3d& direction = {0, 0, -1}) {
+    const Stage stage(level_);
+    Walker walker(stage);
+    for (int i = 0; i < seconds * Walker::ticksPerSecond; ++i) walker.tick(direction, run);
+    onGround_ = walker.onGround();
+    return walker.feet();
+  }
+
+  io::Level level_;
+  bool onGround_ = false;
+};
+
+TEST_F(WalkerTest, WalksAtItsSpeed) {
+  const Vector3d end = walked(5);
+  EXPECT_NEAR(end.z(), -5 * io::Body().walkSpeed, 0.15);
+  EXPECT_NEAR(end.y(), 0, 0.02);
+  EXPECT_NEAR(walked(2, true).z(), -2 * io::Body().runSpeed, 0.8);
+}
+
+TEST_F(WalkerTest, IsStoppedByAWallAndNotByWhatIsWalkedThrough) {
+  add("curtain", io::boxMesh({0, 0, -2}, {4, 3, 0.1}, 0), {"walk-through"});
+  add("wall", io::boxMesh({0, 0, -4}, {4, 3, 0.2}, 0));
+  EXPECT_NEAR(walked(6).z(), -3.9 + io::Body().radius, 0.03);
+}
+
+TEST_F(WalkerTest, SlidesAlongAWall) {
+  add("wall", io::boxMesh({0, 0, -3}, {20, 3, 0.2}, degrees(40)));
+  const Vector3d end = walked(5);
+  EXPECT_GT(std::abs(end.x()), 1);
+}
+
+TEST_F(WalkerTest, ClimbsStairsAndStaysOnThem) {
+  for (int i = 0; i < 10; ++i) add("stair", io::boxMesh({0, 0, -2.14 - 0.28 * i}, {2, 0.2 * (i + 1), 0.28}, 0));
+  add("landing", io::boxMesh({0, 0, -6.8}, {2, 2, 4}, 0));
+  EXPECT_NEAR(walked(5).y(), 2, 0.03);
+  EXPECT_TRUE(onGround_);
+}
+
+TEST_F(WalkerTest, ClimbsARampButNotACliff) {
+  add("ramp", io::rampMesh({0, 0, -1}, {0, 2, -5}, 3, 0.3));
+  add("top", io::boxMesh({0, 0, -7}, {3, 2, 4}, 0));
+  EXPECT_NEAR(walked(5).y(), 2, 0.05);
+  level_.objects.resize(1);
+  add("cliff", io::rampMesh({0, 0, -1}, {0, 4, -2.2}, 3, 0.3));  // 73°
+  EXPECT_LT(walked(5).y(), 0.5);
+}
+
+TEST_F(WalkerTest, FallsFromALedgeAndLands) {
+  level_.spawn.position = {0, 2, 0};
+  add("ledge", io::boxMesh({0, 0, 0}, {2, 2, 2}, 0));
+  EXPECT_NEAR(walked(4).y(), 0, 0.02);
+  EXPECT_TRUE(onGround_);
+}
+
+TEST_F(WalkerTest, ReachesTheUpperFloorOfTheRefuge) {
+  io::Level refuge = io::readLevel(ALPGLOW_DEMO "/refuge.level.toml");
+  refuge.spawn.position = {3.35, 0.05, -11.5};
+  level_ = refuge;
+  const Vector3d end = walked(4.2, false, {0, 0, 1});
+  EXPECT_NEAR(end.y(), 2.76, 0.05);
+}
+
+}  // namespace
+}  // namespace alpglow::stage

@@ -1,0 +1,86 @@
+#pragma once
+// Random block-out levels full of what is hard for a camera: thin walls, poles, low ceilings, acute corners. And takes
+// with flicks, dashes and zooming.
+
+#include "alpglow/io/level.hpp"
+#include "alpglow/io/take_file.hpp"
+#include "support/brute_force.hpp"
+#include "support/random.hpp"
+
+#include <algorithm>
+
+namespace alpglow::testing {
+
+inline io::Level randomLevel(unsigned seed) {
+  Random random(seed);
+  io::Level level;
+  const auto add = [&level](const std::string& name, io::Mesh mesh) {
+    level.objects.push_back({name, "stone", {}, std::move(mesh), true});
+  };
+  const auto spot = [&random] { return Eigen::Vector3d(random.between(-9, 9), 0, random.between(-9, 9)); };
+  const auto farFromSpawn = [](const Eigen::Vector3d& p, double room) { return p.norm() > room; };
+  add("ground", io::boxMesh({0, -1, 0}, {24, 1, 24}, 0));
+  for (int i = 0; i < 50; ++i) {
+    const Eigen::Vector3d at = spot();
+    switch (random.whole(0, 4)) {
+      case 0:
+        if (farFromSpawn(at, 3))
+          add("wall", io::boxMesh(at, {random.between(1, 4), random.between(1, 3), random.between(0.03, 0.15)},
+                                  random.between(-3, 3)));
+        break;
+      case 1:
+        if (farFromSpawn(at, 0.8))
+          add("pole", io::cylinderMesh(at, random.between(1, 3), random.between(0.02, 0.08), 0.02));
+        break;
+      case 2:
+        add("ceiling", io::boxMesh(at + Eigen::Vector3d(0, random.between(1.9, 2.4), 0),
+                                   {random.between(1, 4), 0.1, random.between(1, 4)}, random.between(-3, 3)));
+        break;
+      case 3:
+        if (farFromSpawn(at, 2))
+          add("block", io::boxMesh(at, {random.between(0.3, 1.5), random.between(0.2, 2), random.between(0.3, 1.5)},
+                                   random.between(-3, 3)));
+        break;
+      default:
+        if (farFromSpawn(at, 4))
+          add("ramp", io::rampMesh(
+                          at, at + Eigen::Vector3d(random.between(1, 3), random.between(0.2, 1), random.between(-1, 1)),
+                          random.between(0.5, 2), 0.1));
+    }
+  }
+  level.spawn.heading = random.between(-3, 3);
+  return level;
+}
+
+inline io::Take randomTake(unsigned seed, double length) {
+  Random random(seed);
+  io::Take take;
+  take.length = length;
+  const char* const keys[] = {"KeyW", "KeyA", "KeyS", "KeyD", "ShiftLeft"};
+  for (double time = 0; (time += random.between(0.01, 0.3)) < length;) {
+    if (random.chance(0.35)) {
+      take.events.push_back({time, findControl(keys[random.whole(0, 4)]), random.chance(0.6) ? 1.0 : 0.0, 0});
+    } else if (random.chance(0.1)) {
+      take.events.push_back({time, findControl("MouseWheel"), random.whole(-2, 2) * 1.0, 0});
+    } else {
+      const double flick = random.chance(0.3) ? 4000 : 400;
+      take.events.push_back({time, findControl("MouseMove"), std::round(random.between(-flick, flick)),
+                             std::round(random.between(-flick, flick) / 3)});
+    }
+  }
+  return take;
+}
+
+inline BruteForce bruteForce(const io::Level& level) {
+  BruteForce all;
+  for (const io::LevelObject& object : level.objects) {
+    if (object.labelled("see-through")) continue;
+    for (const auto& t : object.mesh.triangles) {
+      const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
+      all.triangles.push_back({corner(0), corner(1), corner(2)});
+    }
+  }
+  return all;
+}
+
+}  // namespace alpglow::testing
