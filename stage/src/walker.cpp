@@ -25,7 +25,7 @@ struct ClosestSolid final : btCollisionWorld::ClosestConvexResultCallback {
   using Base = btCollisionWorld::ClosestConvexResultCallback;
   const Stage::World& stage;
 
-  explicit ClosestSolid(const Stage::World& world) : Base(btVector3(), btVector3()), stage(world) {}
+  explicit ClosestSolid(const Stage::World& world) : Base(btVector3(0, 0, 0), btVector3(0, 0, 0)), stage(world) {}
   bool needsCollision(btBroadphaseProxy* proxy) const override {
     return stage.solid(*static_cast<const btCollisionObject*>(proxy->m_clientObject));
   }
