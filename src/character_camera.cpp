@@ -1,5 +1,7 @@
 #include "alpglow/character_camera.hpp"
 
+#include "alpglow/movement.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <type_traits>
@@ -45,30 +47,30 @@ void CharacterCamera::look(double dt, const Intent& intent) {
   }
   const CameraDesign& design = design_->design();
   const PitchLimits& limits = framing().pitch;
-  Rate turn = intent.turn;
+  const auto finite = [this](double x, double y) {
+    const bool good = std::isfinite(x) && std::isfinite(y);
+    if (!good) state_.intentFaults |= Fault::badIntent;
+    return good;
+  };
+  state_.blocked = intent.blocked;
+  Rate turn = finite(intent.turn.x, intent.turn.y) ? limitedToOne(intent.turn) : Rate();
+  const Rate scale = finite(intent.turnScale.x, intent.turnScale.y) ? intent.turnScale : Rate{1, 1};
+  double zoomRate = finite(intent.zoomRate, 0) ? intent.zoomRate : 0;
   double now = 0;
   const auto passUntil = [&](double time) {
     const double seconds = std::max(time - now, 0.0);
-    if (std::isfinite(turn.x) && std::isfinite(turn.y)) {
-      state_.look = turned(state_.look, turn, seconds, design.look, limits);
-    } else {
-      state_.intentFaults |= Fault::badIntent;
-    }
-    state_.distance.pass(seconds, design.zoom);
+    state_.look.pass(seconds, turn, scale, design.look, limits);
+    state_.distance.pass(seconds, zoomRate, design.zoom, framing().distanceRange);
     now += seconds;
   };
   for (const IntentSample& sample : intent.samples) {
-    if (!std::isfinite(sample.time) || !std::isfinite(sample.x) || !std::isfinite(sample.y)) {
-      state_.intentFaults |= Fault::badIntent;
-      continue;
-    }
+    if (!finite(sample.x, sample.y) || !finite(sample.time, 0)) continue;
     passUntil(std::min(sample.time, dt));
     switch (sample.kind) {
-      case IntentSample::Kind::look:
-        state_.look = displaced(state_.look, {sample.x, sample.y}, design.look, limits);
-        break;
-      case IntentSample::Kind::turn: turn = {sample.x, sample.y}; break;
+      case IntentSample::Kind::look: state_.look.displace({sample.x, sample.y}, design.look, limits); break;
+      case IntentSample::Kind::turn: turn = limitedToOne({sample.x, sample.y}); break;
       case IntentSample::Kind::zoom: state_.distance.zoom(sample.x, design.zoom, framing().distanceRange); break;
+      case IntentSample::Kind::zoomRate: zoomRate = sample.x; break;
     }
   }
   passUntil(dt);
@@ -87,7 +89,8 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
 
   const Vector3d reference = followed(path, time.world, cut);
   const double fieldOfView = framing().lens.lens().verticalFieldOfView();
-  const Vector3d back = rotationOf(state_.look.yaw, state_.look.pitch).col(2);
+  const LookAngles look = state_.look.shown();
+  const Vector3d back = rotationOf(look.yaw, look.pitch).col(2);
   const ClearRequest request{subject.head,   pivotOver(reference, subject),
                              back,           state_.distance.shown(),
                              framing().near, nearPlaneRadius(framing().near, fieldOfView, aspect)};
@@ -137,7 +140,7 @@ Vector3d CharacterCamera::followed(const SubjectPath& path, double worldDt, bool
 }
 
 Vector3d CharacterCamera::pivotOver(const Vector3d& reference, const Subject& subject) const {
-  const Vector3d right = rotationOf(state_.look.yaw, 0).col(0);
+  const Vector3d right = rotationOf(heading(), 0).col(0);
   const Vector3d anchor = reference + framing().anchorHeight * (subject.head - subject.feet);
   return anchor + framing().anchorRise * Vector3d::UnitY() + framing().shoulder * right;
 }
@@ -165,7 +168,7 @@ void CharacterCamera::show(const Subject& subject, double aspect, const ClearPos
   shown.head = subject.head;
   shown.pivot = pose.pivot;
   shown.camera = pose.camera;
-  shown.look = state_.look;
+  shown.look = state_.look.shown();
   shown.fieldOfView = fieldOfView;
   shown.aspect = aspect;
   shown.near = pose.near;
@@ -200,12 +203,13 @@ View CharacterCamera::view() const {
   view.cut = (shown.events & Event::cut) != 0;
   view.events = shown.events;
   view.faults = state_.shownFaults;
+  view.blocked = state_.blocked;
   return view;
 }
 
 void CharacterCamera::setPose(const CameraPose& pose) {
   if (!std::isfinite(pose.yaw) || !std::isfinite(pose.pitch) || !std::isfinite(pose.distance)) return;
-  state_.look = limited({pose.yaw, pose.pitch}, framing().pitch);
+  state_.look = Look(limited({pose.yaw, pose.pitch}, framing().pitch));
   const DistanceRange& range = framing().distanceRange;
   state_.distance = OrbitDistance(std::clamp(pose.distance, range.nearest, range.farthest));
   state_.cutNext = true;

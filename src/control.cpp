@@ -6,9 +6,12 @@ namespace alpglow {
 
 namespace {
 
-// Two displacements, the pads' axes, then everything that is pressed.
+// The displacements, the axes, then everything that is pressed.
 const char* const names[] = {
-    "MouseMove", "MouseWheel", "PadAxis0", "PadAxis1", "PadAxis2", "PadAxis3",
+    "MouseMove", "MouseWheel", "TouchDrag", "TouchPinch", "PadAxis0", "PadAxis1", "PadAxis2", "PadAxis3", "TouchStickX",
+    "TouchStickY",
+    // What the window says: 1 while the pointer is locked to it, 1 while it has the focus.
+    "PointerLock", "Focus",
     // Pad buttons of the standard layout: 0–3 the right cluster, 4–7 shoulders and triggers, 8–9 centre, 10–11 sticks,
     // 12–15 the left cluster, 16 centre.
     "PadButton0", "PadButton1", "PadButton2", "PadButton3", "PadButton4", "PadButton5", "PadButton6", "PadButton7",
@@ -28,8 +31,8 @@ const char* const names[] = {
     "Numpad3", "Numpad4", "Numpad5", "Numpad6", "Numpad7", "Numpad8", "Numpad9", "NumpadAdd", "NumpadSubtract",
     "NumpadMultiply", "NumpadDivide", "NumpadDecimal", "NumpadEnter"};
 
-constexpr int displacements = 2;
-constexpr int axes = 4;
+constexpr int displacements = 4;
+constexpr int axes = 6;
 
 }  // namespace
 
@@ -47,6 +50,6 @@ ControlKind kindOf(Control control) {
   return control.index < displacements + axes ? ControlKind::axis : ControlKind::button;
 }
 
-int valuesOf(Control control) { return control.index == 0 ? 2 : 1; }
+int valuesOf(Control control) { return control.index == 0 || control.index == 2 ? 2 : 1; }
 
 }  // namespace alpglow

@@ -44,7 +44,20 @@ std::uint64_t digestOf(const CameraDesign& design) {
   return hash;
 }
 
+/// What the player prefers, on top of the game's numbers.
+CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
+  if (preferences.fieldOfView > 0 && !design.framings.empty()) {
+    LensSettings& lens = design.framings.front().framing.lens;
+    lens.kind = LensKind::verticalFieldOfView;
+    lens.fieldOfView = preferences.fieldOfView;
+  }
+  return design;
+}
+
 }  // namespace
+
+CompiledDesign::CompiledDesign(CameraDesign design, const Preferences& preferences)
+    : CompiledDesign(preferred(std::move(design), preferences)) {}
 
 CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design)) {
   if (design_.framings.empty()) design_.framings = CameraDesign().framings;

@@ -9,23 +9,26 @@ namespace alpglow {
 
 namespace {
 
-constexpr double scale = 0.5;        // metres
 constexpr double mostNotches = 100;  // at once; beyond any range, and the factor stays finite
 
-double toBlendSpace(double distance) { return std::log1p(distance / scale); }
-double fromBlendSpace(double value) { return scale * std::expm1(value); }
+double scaled(double distance, double notches, const ZoomSettings& settings, const DistanceRange& range) {
+  const double legal = std::clamp(notches, -mostNotches, mostNotches);
+  return std::clamp(distance * std::pow(settings.factorPerNotch, -legal), range.nearest, range.farthest);
+}
 
 }  // namespace
 
 void OrbitDistance::zoom(double notches, const ZoomSettings& settings, const DistanceRange& range) {
-  const double legal = std::clamp(notches, -mostNotches, mostNotches);
-  wanted_ = std::clamp(wanted_ * std::pow(settings.factorPerNotch, -legal), range.nearest, range.farthest);
+  wanted_ = scaled(wanted_, notches, settings, range);
+  if (settings.halfLife <= 0) shown_ = wanted_;
 }
 
-void OrbitDistance::pass(double seconds, const ZoomSettings& settings) {
-  if (shown_ == wanted_ || !(seconds > 0)) return;
-  const double value = approach(toBlendSpace(shown_), toBlendSpace(wanted_), settings.halfLife, seconds);
-  shown_ = std::abs(value - toBlendSpace(wanted_)) < 1e-12 ? wanted_ : fromBlendSpace(value);
+void OrbitDistance::pass(double seconds, double rate, const ZoomSettings& settings, const DistanceRange& range) {
+  if (!(seconds > 0) || (shown_ == wanted_ && rate == 0)) return;
+  const double left = std::exp(-decay(settings.halfLife, seconds));
+  const double lag = wanted_ > 0 && shown_ > 0 ? std::log(shown_ / wanted_) * left : 0.0;
+  wanted_ = scaled(wanted_, std::clamp(rate, -1.0, 1.0) * settings.notchesPerSecond * seconds, settings, range);
+  shown_ = std::abs(lag) < 1e-12 ? wanted_ : std::clamp(wanted_ * std::exp(lag), range.nearest, range.farthest);
 }
 
 }  // namespace alpglow

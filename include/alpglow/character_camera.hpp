@@ -49,8 +49,10 @@ class CharacterCamera {
   void look(double dt, const Intent& intent);
 
   /// The horizontal direction that movement refers to, radians: known as soon as `look` returns.
-  double heading() const { return state_.look.yaw; }
-  LookAngles lookAngles() const { return state_.look; }
+  double heading() const { return state_.look.shown().yaw; }
+  LookAngles lookAngles() const { return state_.look.shown(); }
+  /// The turn rates that a stick causes at this moment, radians per second.
+  LookAngles turnRates() const { return state_.look.rate(); }
 
   /// Places the camera for a subject and obstacles as they are drawn in this frame.
   View update(FrameTime time, const SubjectPath& subject, const Obstacles& obstacles, double aspect);
@@ -89,12 +91,12 @@ class CharacterCamera {
   };
 
   struct State {
-    LookAngles look;
+    Look look;
     OrbitDistance distance;
     Follow follow;
     ClearSpace clear;
     Shown shown;
-    std::uint32_t intentFaults = 0, shownFaults = 0;
+    std::uint32_t intentFaults = 0, shownFaults = 0, blocked = 0;
     bool cutNext = true;
   };
 

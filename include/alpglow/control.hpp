@@ -1,6 +1,7 @@
 #pragma once
 // Controls: the physical things that move. Keys carry their W3C UI Events `code`; pads follow the W3C Gamepad standard
-// layout; the pointer and the wheel report displacement.
+// layout. The pointer reports counts, the wheel notches, a finger's drag thousandths of the picture's height (right and
+// down), a pinch the natural logarithm of how much farther apart the fingers are: all of these are displacements.
 //
 //   const Control forward = findControl("KeyW");
 //   nameOf(forward);                              // "KeyW"
@@ -35,7 +36,7 @@ Span<const char* const> controlNames();
 Control findControl(std::string_view name);
 const char* nameOf(Control control);
 ControlKind kindOf(Control control);
-/// How many numbers one event of it carries: 2 for the pointer, 1 for all others.
+/// How many numbers one event of it carries: 2 for the pointer and a finger's drag, 1 for all others.
 int valuesOf(Control control);
 
 /// A control moved: buttons and axes say where they are now, displacements how far they went.

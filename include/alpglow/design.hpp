@@ -10,6 +10,7 @@
 #include "alpglow/framing.hpp"
 #include "alpglow/look.hpp"
 #include "alpglow/orbit_distance.hpp"
+#include "alpglow/preferences.hpp"
 
 #include <cstdint>
 #include <string>
@@ -51,6 +52,8 @@ class CompiledDesign {
  public:
   /// Values out of range are brought to the nearest legal one, non-finite ones to their default.
   explicit CompiledDesign(CameraDesign design);
+  /// With the player's preferences on top.
+  CompiledDesign(CameraDesign design, const Preferences& preferences);
 
   const CameraDesign& design() const { return design_; }
   /// A number that differs when any setting differs (64-bit FNV-1a over all values).

@@ -11,6 +11,8 @@
 
 #include "alpglow/span.hpp"
 
+#include <cstdint>
+
 namespace alpglow {
 
 /// How far a pointer moved, in device counts: x to the right, y down (toward the user).
@@ -26,7 +28,7 @@ struct Rate {
 
 /// One thing that happened at one moment of the frame.
 struct IntentSample {
-  enum class Kind { look, turn, zoom };
+  enum class Kind { look, turn, zoom, zoomRate };
 
   /// Seconds since the start of the frame. Samples stand in order of time; earlier than 0 counts as 0, later than dt as
   /// dt.
@@ -40,6 +42,8 @@ struct IntentSample {
   static constexpr IntentSample turn(double time, Rate rate) { return {time, Kind::turn, rate.x, rate.y}; }
   /// The wheel clicked; positive moves the camera closer.
   static constexpr IntentSample zoom(double time, double notches) { return {time, Kind::zoom, notches, 0}; }
+  /// From now on a stick or key asks for this fraction of the full zoom rate; positive moves the camera closer.
+  static constexpr IntentSample zoomRate(double time, double fraction) { return {time, Kind::zoomRate, fraction, 0}; }
 };
 
 struct Intent {
@@ -47,8 +51,13 @@ struct Intent {
   Intent(Span<const IntentSample> samplesInOrder, Rate turnAtStart = {}) : samples(samplesInOrder), turn(turnAtStart) {}
 
   Span<const IntentSample> samples;
-  /// The turn rate that holds at the start of the frame, until a sample changes it.
+  /// The turn rate that holds at the start of the frame, until a sample changes it; the zoom rate likewise.
   Rate turn;
+  double zoomRate = 0;
+  /// The player's multipliers of both turn rates; negative turns the other way.
+  Rate turnScale = {1, 1};
+  /// What named blocks stop (bits of Blocked), for the view to say; the samples are already free of it.
+  std::uint32_t blocked = 0;
 };
 
 }  // namespace alpglow

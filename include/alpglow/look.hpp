@@ -4,13 +4,17 @@
 //
 // Positive yaw turns left, positive pitch looks up; moving the pointer right turns right. Limits hold always, ±90°
 // included, and what would go beyond one is dropped, so that the first count back moves. Yaw stays in (−180°, 180°].
+// Smoothing is off unless asked for: then what the pointer moved shows by half-life, exactly; a stick's rate is not
+// smoothed twice.
 //
-//   LookAngles look;
-//   look = displaced(look, {12, -3}, settings, limits);
-//   look = turned(look, {0.5, 0}, dt, settings, limits);
+//   Look look;
+//   look.displace({12, -3}, settings, limits);            // in full, at once
+//   look.pass(dt, {0.5, 0}, {1, 1}, settings, limits);    // time goes by with the stick half to the right
+//   look.shown().yaw;
 
 #include "alpglow/angles.hpp"
 #include "alpglow/intent.hpp"
+#include "alpglow/turn_rate.hpp"
 
 namespace alpglow {
 
@@ -23,6 +27,13 @@ struct LookSettings {
   double yawRate = degrees(200);
   /// Pitch rate at full deflection of a stick, radians per second.
   double pitchRate = degrees(120);
+  /// Half-life of easing into a stick's rate, seconds; 0 = at once.
+  double turnHalfLife = 0;
+  /// After a stick was at its edge for `edgeDwell` seconds, its rates are multiplied by this; 1 = never.
+  double edgeFactor = 1;
+  double edgeDwell = 0.5;
+  /// Half-life by which the pointer's displacement shows, seconds; 0 = in full in the same frame.
+  double smoothing = 0;
   bool invertYaw = false;
   bool invertPitch = false;
 };
@@ -39,14 +50,32 @@ struct LookAngles {
   double pitch = 0;
 };
 
-/// The look after the pointer moved. Independent of time.
-LookAngles displaced(LookAngles look, Displacement moved, const LookSettings& settings, const PitchLimits& limits);
-
-/// The look after a turn rate was held for `seconds`: the angle is its integral, clamped at the moment a limit is
-/// reached.
-LookAngles turned(LookAngles look, Rate rate, double seconds, const LookSettings& settings, const PitchLimits& limits);
-
 /// The look brought inside the limits and wrapped.
 LookAngles limited(LookAngles look, const PitchLimits& limits);
+
+/// The look over time. A trivially copyable value.
+class Look {
+ public:
+  Look() = default;
+  explicit Look(LookAngles angles) : target_(angles) {}
+
+  /// The pointer moved. Independent of time.
+  void displace(Displacement moved, const LookSettings& settings, const PitchLimits& limits);
+  /// `seconds` go by with a stick at this deflection, length 0 … 1; `scale` multiplies its rates.
+  void pass(double seconds, Rate deflection, Rate scale, const LookSettings& settings, const PitchLimits& limits);
+
+  /// What the camera shows, and the heading.
+  LookAngles shown() const { return {wrapAngle(target_.yaw - pending_.yaw), target_.pitch - pending_.pitch}; }
+  /// The stick's turn rates at this moment, radians per second.
+  LookAngles rate() const { return rate_; }
+
+ private:
+  void turn(double seconds, Rate deflection, double factor, const LookSettings& settings, const PitchLimits& limits);
+
+  LookAngles target_;
+  LookAngles pending_;  // what smoothing has not shown yet
+  LookAngles rate_;
+  EdgeDwell dwell_;
+};
 
 }  // namespace alpglow

@@ -1,11 +1,11 @@
 #pragma once
 // The distance from the pivot that the player asks for. Each wheel notch scales it by the same factor, so that it feels
-// the same near and far; what would go beyond the range is dropped. The shown distance follows by half-life in
-// ln(1 + d/0.5 m), which stays finite at the eyes.
+// the same near and far; a stick or key scales it at a rate. What would go beyond the range is dropped. What the wheel
+// did shows by half-life in ln d; a rate shows at once, so that no filter follows a filter.
 //
 //   OrbitDistance distance(3.0);
-//   distance.zoom(1, settings, range);     // one notch closer
-//   distance.pass(dt, settings);           // time goes by
+//   distance.zoom(1, settings, range);          // one notch closer
+//   distance.pass(dt, 0, settings, range);      // time goes by
 //   distance.shown();
 
 namespace alpglow {
@@ -13,8 +13,10 @@ namespace alpglow {
 struct ZoomSettings {
   /// One notch toward the subject divides the distance by this factor; at least 1, and 1 switches the wheel off.
   double factorPerNotch = 1.15;
-  /// Half-life of the shown distance, seconds; 0 shows it at once.
+  /// Half-life by which notches show, seconds; 0 shows them at once.
   double halfLife = 0.08;
+  /// Notches per second at the full rate of a stick or key.
+  double notchesPerSecond = 8;
 };
 
 /// Metres, 0 ≤ nearest ≤ farthest.
@@ -30,8 +32,8 @@ class OrbitDistance {
 
   /// The wheel turned by `notches`; positive is closer.
   void zoom(double notches, const ZoomSettings& settings, const DistanceRange& range);
-  /// Time passes; exact however it is cut.
-  void pass(double seconds, const ZoomSettings& settings);
+  /// Time passes with a stick or key asking for this fraction of the full rate; exact however it is cut.
+  void pass(double seconds, double rate, const ZoomSettings& settings, const DistanceRange& range);
 
   double wanted() const { return wanted_; }
   double shown() const { return shown_; }

@@ -6,7 +6,9 @@
 //     for (const auto& setting : settings) use(section, setting.key, setting.value(values));
 //   });
 
+#include "alpglow/control_scheme.hpp"
 #include "alpglow/design.hpp"
+#include "alpglow/preferences.hpp"
 #include "alpglow/setting.hpp"
 
 namespace alpglow {
@@ -23,6 +25,16 @@ template <>
 Span<const Setting<StartSettings>> settings<StartSettings>();
 template <>
 Span<const Setting<Framing>> settings<Framing>();
+template <>
+Span<const Setting<StickSettings>> settings<StickSettings>();
+template <>
+Span<const Setting<TriggerSettings>> settings<TriggerSettings>();
+template <>
+Span<const Setting<KeySettings>> settings<KeySettings>();
+template <>
+Span<const Setting<PointerSettings>> settings<PointerSettings>();
+template <>
+Span<const Setting<TouchSettings>> settings<TouchSettings>();
 
 /// Calls visit(name, section, settings) for the sections that a design has once.
 template <class Design, class Visit>
@@ -34,6 +46,17 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("start", design.start, settings<StartSettings>());
 }
 
+/// Likewise for the sections of a control scheme.
+template <class Scheme, class Visit>
+void forEachControlSection(Scheme& scheme, Visit&& visit) {
+  visit("pointer", scheme.pointer, settings<PointerSettings>());
+  visit("left_stick", scheme.leftStick, settings<StickSettings>());
+  visit("right_stick", scheme.rightStick, settings<StickSettings>());
+  visit("triggers", scheme.triggers, settings<TriggerSettings>());
+  visit("keys", scheme.keys, settings<KeySettings>());
+  visit("touch", scheme.touch, settings<TouchSettings>());
+}
+
 /// A demand that ties two settings of a framing or section together, broken by these values.
 struct BrokenRelation {
   const char* key;
@@ -43,6 +66,8 @@ struct BrokenRelation {
 /// What ties settings together in a section: the first broken relation, or a null key.
 BrokenRelation brokenRelation(const Framing& framing);
 BrokenRelation brokenRelation(const FadeSettings& fade);
+BrokenRelation brokenRelation(const StickSettings& stick);
+BrokenRelation brokenRelation(const TriggerSettings& triggers);
 template <class Section>
 BrokenRelation brokenRelation(const Section&) {
   return {nullptr, nullptr};

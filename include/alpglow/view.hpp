@@ -72,6 +72,8 @@ struct View {
   /// Bits of `Event` and `Fault`.
   std::uint32_t events = 0;
   std::uint32_t faults = 0;
+  /// What named blocks stop in this frame, bits of Blocked.
+  std::uint32_t blocked = 0;
 
   /// Columns: the camera's right, up and backward. Yaw about up, then pitch about the camera's right, then roll.
   Eigen::Matrix3d rotation() const;

@@ -1,5 +1,6 @@
 #include "alpglow/io/take_file.hpp"
 
+#include "alpglow/blocks.hpp"
 #include "alpglow/io/input_error.hpp"
 
 #include <fmt/format.h>
@@ -16,6 +17,17 @@ namespace {
 
 constexpr double longestTake = 86400;
 constexpr double reportRate = 125;  // events a second of a displacement that is spread over time
+
+struct BlockName {
+  const char* name;
+  std::uint32_t bit;
+};
+constexpr BlockName blockNames[] = {{"look", Blocked::look},
+                                    {"zoom", Blocked::zoom},
+                                    {"move", Blocked::move},
+                                    {"actions", Blocked::actions},
+                                    {"all", Blocked::all}};
+const char* const cueNames[] = {"block", "unblock", "mode"};
 
 struct Line {
   int number;
@@ -97,14 +109,33 @@ class TakeReader {
       ended_ = true;
       return;
     }
-    addEvents(line, from, to);
+    const auto* cue = std::find(std::begin(cueNames), std::end(cueNames), line.words[1]);
+    if (cue == std::end(cueNames)) return addEvents(line, from, to);
+    addCue(line, from, static_cast<Cue::Kind>(cue - cueNames));
+  }
+
+  void addCue(const Line& line, double time, Cue::Kind kind) {
+    const bool block = kind == Cue::Kind::block;
+    if (line.words.size() < 3 || (!block && line.words.size() > 3)) {
+      fail(line, block ? "a block has a reason and what it stops, such as: 2.0 block menu look move"
+                       : fmt::format("{0} takes one name, such as: 2.0 {0} menu", line.words[1]));
+    }
+    Cue cue{time, kind, line.words[2], block && line.words.size() == 3 ? std::uint32_t{Blocked::all} : 0};
+    for (std::size_t i = 3; i < line.words.size(); ++i) {
+      const auto* known = std::find_if(std::begin(blockNames), std::end(blockNames),
+                                       [&](const BlockName& b) { return b.name == line.words[i]; });
+      if (known == std::end(blockNames))
+        fail(line, fmt::format("a block stops look, zoom, move, actions or all, not \"{}\"", line.words[i]));
+      cue.what |= known->bit;
+    }
+    take_.cues.push_back(cue);
   }
 
   void addEvents(const Line& line, double from, double to) {
     const Control control = findControl(line.words[1]);
     if (!control.valid()) {
       std::vector<std::string> known(controlNames().begin(), controlNames().end());
-      known.push_back("end");
+      known.insert(known.end(), {"end", "block", "unblock", "mode"});
       fail(line, fmt::format("unknown control {}; the nearest known one is {}", line.words[1],
                              nearestName(line.words[1], known)));
     }
@@ -127,15 +158,19 @@ class TakeReader {
     }
   }
 
-  /// Whole counts that add up to the total, along the minimum-jerk profile of a hand's reach: s(t) = t³(10 − 15t +
-  /// 6t²).
+  /// Whole counts (a pinch has none) that add up to the total, along the minimum-jerk profile of a hand's reach: s(t) =
+  /// t³(10 − 15t + 6t²).
   void spread(Control control, double from, double to, double x, double y) {
     const int count = std::max(1, static_cast<int>(std::lround((to - from) * reportRate)));
     double doneX = 0, doneY = 0;
     for (int i = 1; i <= count; ++i) {
       const double t = static_cast<double>(i) / count;
       const double share = t * t * t * (10 - 15 * t + 6 * t * t);
-      const double goalX = i == count ? x : std::round(x * share), goalY = i == count ? y : std::round(y * share);
+      const auto counted = [&](double whole) {
+        if (i == count) return whole;
+        return nameOf(control) == std::string_view("TouchPinch") ? whole * share : std::round(whole * share);
+      };
+      const double goalX = counted(x), goalY = counted(y);
       if (goalX == doneX && goalY == doneY) continue;
       take_.events.push_back({from + (to - from) * t, control, goalX - doneX, goalY - doneY});
       doneX = goalX, doneY = goalY;
@@ -154,10 +189,23 @@ Take readTake(const std::string& path) { return TakeReader(path).read(); }
 
 std::string writeTake(const Take& take) {
   std::string text = "alpglow take 1\n";
+  auto cue = take.cues.begin();
+  const auto writeCuesUntil = [&](double time) {
+    for (; cue != take.cues.end() && cue->time <= time; ++cue) {
+      text += fmt::format("{} {} {}", cue->time, cueNames[static_cast<int>(cue->kind)], cue->name);
+      for (const BlockName& block : blockNames) {
+        if (cue->kind == Cue::Kind::block && block.bit != Blocked::all && (cue->what & block.bit) != 0)
+          text += fmt::format(" {}", block.name);
+      }
+      text += '\n';
+    }
+  };
   for (const ControlEvent& event : take.events) {
+    writeCuesUntil(event.time);
     text += fmt::format("{} {} {}", event.time, nameOf(event.control), event.x);
     text += valuesOf(event.control) == 2 ? fmt::format(" {}\n", event.y) : "\n";
   }
+  writeCuesUntil(take.length);
   return text + fmt::format("{} end\n", take.length);
 }
 

@@ -61,6 +61,17 @@ const std::vector<Column>& columns() {
       number("opacity", &Frame::opacity),
       {"obstacle", &Frame::obstacle},
       {"events", &Frame::events},
+      number("look_x_counts", &Frame::lookX),
+      number("look_y_counts", &Frame::lookY),
+      number("stick_x", &Frame::stickX),
+      number("stick_y", &Frame::stickY),
+      number("look_rate_x_degps", &Frame::lookRateX),
+      number("look_rate_y_degps", &Frame::lookRateY),
+      number("move_x", &Frame::moveX),
+      number("move_y", &Frame::moveY),
+      number("zoom", &Frame::zoom),
+      {"blocks", &Frame::blocks},
+      {"device", &Frame::device},
   };
   return table;
 }

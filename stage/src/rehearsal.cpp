@@ -1,8 +1,7 @@
 #include "alpglow/stage/rehearsal.hpp"
 
-#include "performer.hpp"
-
 #include "alpglow/character_camera.hpp"
+#include "alpglow/controls.hpp"
 
 #include <fmt/format.h>
 
@@ -55,7 +54,12 @@ class DrawnWalker {
 class Rehearsal {
  public:
   Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take, const RehearsalOptions& options)
-      : stage_(stage), take_(take), options_(options), walker_(stage), camera_(design, walker_.drawn(1)) {}
+      : stage_(stage),
+        take_(take),
+        options_(options),
+        controls_(options.controls, options.preferences),
+        walker_(stage),
+        camera_(design, walker_.drawn(1)) {}
 
   io::Trace run() {
     io::Trace trace;
@@ -76,10 +80,13 @@ class Rehearsal {
   io::TraceFrame frameUntil(double end, std::size_t frame) {
     const double start = now_;
     bends_.clear();
+    controls_.beginFrame();
+    looked_ = {};
+    zoomed_ = 0;
     for (double tickTime = nextTick(); tickTime <= end; tickTime = nextTick()) {
       lookUntil(tickTime);
       bends_.push_back({tickTime - start, walker_.drawn(1)});
-      walker_.tick(performer_.direction(camera_.heading()), performer_.running());
+      walker_.tick(groundDirection(camera_.heading(), controls_.move()), controls_.state(Action::run).held);
       ++ticks_;
     }
     lookUntil(end);
@@ -93,13 +100,29 @@ class Rehearsal {
 
   /// Gives the camera the input up to a moment.
   void lookUntil(double time) {
-    performer_.begin();
+    controls_.beginStretch();
     for (; nextEvent_ < take_.events.size() && take_.events[nextEvent_].time <= time; ++nextEvent_) {
-      const ControlEvent& event = take_.events[nextEvent_];
-      performer_.take(event, event.time - now_);
+      ControlEvent event = take_.events[nextEvent_];
+      cuesUntil(event.time);
+      event.time -= now_;
+      controls_.feed(event);
     }
-    camera_.look(time - now_, performer_.intent());
+    cuesUntil(time);
+    camera_.look(time - now_, controls_.intent());
+    looked_ = {looked_.x + controls_.lookedBy().x, looked_.y + controls_.lookedBy().y};
+    zoomed_ += controls_.zoomedBy();
     now_ = time;
+  }
+
+  void cuesUntil(double time) {
+    for (; nextCue_ < take_.cues.size() && take_.cues[nextCue_].time <= time; ++nextCue_) {
+      const io::Cue& cue = take_.cues[nextCue_];
+      switch (cue.kind) {
+        case io::Cue::Kind::block: controls_.block(cue.name, cue.what, cue.time - now_); break;
+        case io::Cue::Kind::unblock: controls_.unblock(cue.name, cue.time - now_); break;
+        case io::Cue::Kind::mode: controls_.setMode(cue.name); break;
+      }
+    }
   }
 
   io::TraceFrame record(const View& view, const Subject& subject, std::size_t frame, double time, double dt) const {
@@ -125,7 +148,24 @@ class Rehearsal {
     row.opacity = view.opacity;
     row.obstacle = stage_.nameOf(view.obstacle);
     row.events = fmt::format("{}", fmt::join(names(view.events), " "));
+    recordIntent(row);
     return row;
+  }
+
+  void recordIntent(io::TraceFrame& row) const {
+    static const char* const devices[] = {"keyboard-and-mouse", "pad", "touch"};
+    row.lookX = looked_.x;
+    row.lookY = looked_.y;
+    row.stickX = controls_.turn().x;
+    row.stickY = controls_.turn().y;
+    row.lookRateX = toDegrees(camera_.turnRates().yaw);
+    row.lookRateY = toDegrees(camera_.turnRates().pitch);
+    row.moveX = controls_.move().x;
+    row.moveY = controls_.move().y;
+    row.zoom = zoomed_;
+    row.device = devices[static_cast<int>(controls_.device())];
+    for (const Blocks::Reason& reason : controls_.blocks().reasons())
+      row.blocks += (row.blocks.empty() ? "" : " ") + reason.name;
   }
 
   static std::vector<const char*> names(std::uint32_t events) {
@@ -142,13 +182,15 @@ class Rehearsal {
   const Stage& stage_;
   const io::Take& take_;
   const RehearsalOptions& options_;
-  Performer performer_;
+  Controls controls_;
   DrawnWalker walker_;
   CharacterCamera camera_;
   std::vector<SubjectSample> bends_;
   double now_ = 0;
   int ticks_ = 0;
-  std::size_t nextEvent_ = 0;
+  std::size_t nextEvent_ = 0, nextCue_ = 0;
+  Displacement looked_;
+  double zoomed_ = 0;
 };
 
 }  // namespace

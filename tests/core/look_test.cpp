@@ -10,6 +10,13 @@ namespace {
 
 using testing::Random;
 
+/// One displacement of a look at rest.
+LookAngles displaced(LookAngles from, Displacement moved, const LookSettings& settings, const PitchLimits& limits) {
+  Look look(from);
+  look.displace(moved, settings, limits);
+  return look.shown();
+}
+
 TEST(Look, TurnsByDegreesPerCount) {
   LookSettings settings;
   settings.yawPerCount = degrees(0.1);
@@ -41,15 +48,34 @@ TEST(Look, StaysInsideLimitsAndWrappedUnderRandomInput) {
   Random random(4);
   const LookSettings settings;
   const PitchLimits limits{degrees(-90), degrees(35)};
-  LookAngles look;
+  Look look;
   for (int i = 0; i < 20000; ++i) {
-    look = displaced(look, {random.between(-3000, 3000), random.between(-3000, 3000)}, settings, limits);
-    look = turned(look, {random.between(-1, 1), random.between(-1, 1)}, random.between(0, 0.5), settings, limits);
-    ASSERT_GE(look.pitch, limits.low);
-    ASSERT_LE(look.pitch, limits.high);
-    ASSERT_GT(look.yaw, -pi);
-    ASSERT_LE(look.yaw, pi);
+    LookSettings any = settings;
+    any.turnHalfLife = random.chance(0.5) ? 0.2 : 0;
+    any.smoothing = random.chance(0.5) ? 0.1 : 0;
+    any.edgeFactor = 2;
+    look.displace({random.between(-3000, 3000), random.between(-3000, 3000)}, any, limits);
+    look.pass(random.between(0, 0.5), {random.between(-1, 1), random.between(-1, 1)}, {1, -2}, any, limits);
+    ASSERT_GE(look.shown().pitch, limits.low);
+    ASSERT_LE(look.shown().pitch, limits.high);
+    ASSERT_GT(look.shown().yaw, -pi);
+    ASSERT_LE(look.shown().yaw, pi);
   }
+}
+
+TEST(Look, SmoothingIsAHalfLifeThatTheHeadingFollows) {
+  testing::Random random(16);
+  LookSettings settings;
+  settings.smoothing = 0.1;
+  Look look;
+  look.displace({-400, 0}, settings, {});
+  const double goal = 400 * settings.yawPerCount;
+  EXPECT_NEAR(look.shown().yaw, 0, 1e-15);
+  Look split = look;
+  look.pass(0.1, {}, {1, 1}, settings, {});
+  EXPECT_NEAR(look.shown().yaw, goal / 2, 1e-12);
+  for (const double part : random.cut(0.1, 23)) split.pass(part, {}, {1, 1}, settings, {});
+  EXPECT_NEAR(split.shown().yaw, look.shown().yaw, 1e-12);
 }
 
 TEST(Look, TurnsTheShortWayRound) {

@@ -6,18 +6,33 @@
 //   0.5..2.0   MouseMove 480 -20   # spread over 1.5 s, 125 events a second, starting and ending gently
 //   2.5        PadAxis2 0.5
 //   3.0        KeyW 0
+//   4.0        block menu look move
+//   5.0        unblock menu
 //   10.0       end
 
 #include "alpglow/control.hpp"
 
+#include <cstdint>
 #include <string>
 #include <vector>
 
 namespace alpglow::io {
 
+/// What the game does to the controls during a take.
+struct Cue {
+  enum class Kind { block, unblock, mode };
+  double time = 0;
+  Kind kind = Kind::block;
+  /// The block's reason or the mode's name.
+  std::string name;
+  /// Bits of Blocked, for a block.
+  std::uint32_t what = 0;
+};
+
 struct Take {
-  /// In order of time.
+  /// Both in order of time; a cue goes before the events of its moment.
   std::vector<ControlEvent> events;
+  std::vector<Cue> cues;
   /// Seconds.
   double length = 0;
 };

@@ -25,6 +25,9 @@ struct TraceFrame {
   std::string obstacle;
   /// What began or ended in this frame, separated by spaces.
   std::string events;
+  /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
+  double lookX = 0, lookY = 0, stickX = 0, stickY = 0, lookRateX = 0, lookRateY = 0, moveX = 0, moveY = 0, zoom = 0;
+  std::string blocks, device;
 };
 
 using Trace = std::vector<TraceFrame>;

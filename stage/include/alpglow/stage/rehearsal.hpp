@@ -6,6 +6,7 @@
 //
 //   const io::Trace trace = rehearse(design, stage, take, {});
 
+#include "alpglow/control_scheme.hpp"
 #include "alpglow/design.hpp"
 #include "alpglow/io/take_file.hpp"
 #include "alpglow/io/trace.hpp"
@@ -23,6 +24,9 @@ struct RehearsalOptions {
   /// Seconds, used over and over; the last frame ends with the take.
   std::vector<double> frameTimes;
   double aspect = 16.0 / 9.0;
+  /// What the take's controls mean, and what the player prefers.
+  ControlScheme controls = standardScheme();
+  Preferences preferences;
   /// Told the time reached after each frame.
   std::function<void(double)> progress;
 };

@@ -1,0 +1,32 @@
+#pragma once
+// An angle turned at a rate that is eased, between limits, and the wait at a stick's edge.
+//
+// Toward a rate R with rate constant k: angle += R·t + (r0 − R)(1 − e^(−kt))/k and r1 = R + (r0 − R)e^(−kt). A limit
+// zeroes the outward rate at the moment it is reached; from there the rate eases anew. The dwell runs out inside a
+// step. Cutting a step in two changes nothing.
+//
+//   EasedAngle pitch;
+//   pitch = turnedToward(pitch, degrees(120), dt, 0.1, degrees(-80), degrees(80));
+
+namespace alpglow {
+
+/// Radians and radians per second.
+struct EasedAngle {
+  double angle = 0;
+  double rate = 0;
+};
+
+/// The angle after `seconds` of easing toward `wantedRate` by half-life (0 = at once); low and high may be infinite.
+EasedAngle turnedToward(EasedAngle from, double wantedRate, double seconds, double halfLife, double low, double high);
+
+/// How long a stick has been held at its edge.
+class EdgeDwell {
+ public:
+  /// The part of `seconds` that passes before the stick has been at its edge for `dwell` seconds.
+  double step(double deflection, double seconds, double dwell);
+
+ private:
+  double held_ = 0;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,26 @@
+#pragma once
+// Control schemes (`*.controls.toml`) and preferences (`*.preferences.toml`) as files.
+
+#include "alpglow/control_scheme.hpp"
+#include "alpglow/preferences.hpp"
+
+#include <string>
+
+namespace alpglow::io {
+
+constexpr int controlsFormat = 1;
+constexpr int preferencesFormat = 1;
+
+/// Throws InputError with file, line, column, key, value and what is allowed; also where two bindings conflict.
+ControlScheme readControls(const std::string& path);
+/// Reads back to the same scheme.
+std::string writeControls(const ControlScheme& scheme);
+
+/// Keys that are left out take their default. Throws InputError.
+Preferences readPreferences(const std::string& path);
+std::string writePreferences(const Preferences& preferences);
+
+/// All keys of both files with range, default and meaning.
+std::string controlsReference();
+
+}  // namespace alpglow::io

@@ -1,0 +1,76 @@
+#include "alpglow/turn_rate.hpp"
+
+#include "alpglow/half_life.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+namespace {
+
+/// Free of limits.
+EasedAngle eased(EasedAngle from, double wantedRate, double seconds, double halfLife) {
+  const double u = decay(halfLife, seconds);
+  const double gone = from.rate - wantedRate;
+  return {from.angle + wantedRate * seconds + gone * seconds * meanDecay(u), wantedRate + gone * std::exp(-u)};
+}
+
+/// When the rate changes its sign; `seconds` if it does not within that time.
+double turningPoint(EasedAngle from, double wantedRate, double seconds, double halfLife) {
+  if (from.rate * wantedRate >= 0 || halfLife <= 0) return seconds;
+  return std::min(seconds, std::log1p(-from.rate / wantedRate) / rateConstant(halfLife));
+}
+
+/// When a motion that does not turn back reaches `limit`, which lies between its start and its end. The equation mixes
+/// t and e^(−kt), so it is solved by halving the bracket, to the last bit.
+double timeOfReaching(EasedAngle from, double limit, double wantedRate, double seconds, double halfLife) {
+  const double direction = eased(from, wantedRate, seconds, halfLife).angle > from.angle ? 1 : -1;
+  double before = 0, after = seconds;
+  for (int i = 0; i < 200; ++i) {
+    const double middle = before + (after - before) / 2;
+    if (middle <= before || middle >= after) break;
+    ((eased(from, wantedRate, middle, halfLife).angle - limit) * direction < 0 ? before : after) = middle;
+  }
+  return after;
+}
+
+}  // namespace
+
+EasedAngle turnedToward(EasedAngle from, double wantedRate, double seconds, double halfLife, double low, double high) {
+  if (!(seconds > 0)) return from;
+  if (halfLife <= 0) from.rate = wantedRate;
+  // At most: out to a limit or a turning point, and back to the other limit.
+  for (int part = 0; part < 3 && seconds > 0; ++part) {
+    const double outward = from.rate != 0 ? from.rate : wantedRate;
+    const double limit = outward > 0 ? high : low;
+    if (outward != 0 && (limit - from.angle) * outward <= 0) {
+      from = {limit, 0};
+      if (wantedRate * outward >= 0) return from;
+    }
+    const double stretch = turningPoint(from, wantedRate, seconds, halfLife);
+    const EasedAngle end = eased(from, wantedRate, stretch, halfLife);
+    const double ahead = end.angle > from.angle ? high : low;
+    if ((end.angle - ahead) * (end.angle > from.angle ? 1 : -1) > 0) {
+      seconds -= timeOfReaching(from, ahead, wantedRate, stretch, halfLife);
+      from = {ahead, 0};
+    } else {
+      seconds -= stretch;
+      from = seconds > 0 ? EasedAngle{end.angle, 0} : end;
+    }
+  }
+  return from;
+}
+
+double EdgeDwell::step(double deflection, double seconds, double dwell) {
+  constexpr double edge = 0.99;
+  if (deflection < edge) {
+    held_ = 0;
+    return seconds;
+  }
+  const double before = std::clamp(dwell - held_, 0.0, seconds);
+  held_ += seconds;
+  return before;
+}
+
+}  // namespace alpglow
