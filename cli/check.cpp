@@ -1,21 +1,53 @@
 #include "commands.hpp"
+#include "controls_report.hpp"
 #include "design_report.hpp"
 
+#include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
 
 #include <fmt/format.h>
 
 namespace alpglow::cli {
 
+namespace {
+
+bool endsWith(const std::string& path, std::string_view ending) {
+  return path.size() >= ending.size() && path.compare(path.size() - ending.size(), ending.size(), ending) == 0;
+}
+
+struct Report {
+  std::string text;
+  std::vector<std::string> warnings;
+};
+
+void add(Report& report, const std::string& text, const std::vector<std::string>& warnings = {}) {
+  report.text += text;
+  report.warnings.insert(report.warnings.end(), warnings.begin(), warnings.end());
+}
+
+}  // namespace
+
 int runCheck(const CheckOptions& options) {
-  if (options.reference) fmt::print("{}", io::designReference());
-  if (options.design.empty()) return 0;
-  const CameraDesign design = io::readDesign(options.design);
-  fmt::print("{}", explain(design));
-  const std::vector<std::string> warnings = implausible(design);
-  for (const std::string& warning : warnings) fmt::print("warning: {}\n", warning);
-  fmt::print("{}\n", warnings.empty() ? "Nothing looks implausible." : "");
-  return warnings.empty() ? 0 : 1;
+  if (options.reference) fmt::print("{}\n{}", io::designReference(), io::controlsReference());
+  Report report;
+  CameraDesign design;  // what the preferences are explained with
+  for (const std::string& file : options.files) {
+    if (endsWith(file, ".controls.toml") || endsWith(file, ".preferences.toml")) continue;
+    design = io::readDesign(file);
+    add(report, explain(design), implausible(design));
+  }
+  for (const std::string& file : options.files) {
+    if (endsWith(file, ".controls.toml")) {
+      const ControlScheme scheme = io::readControls(file);
+      add(report, explain(scheme), implausible(scheme));
+    } else if (endsWith(file, ".preferences.toml")) {
+      add(report, explain(io::readPreferences(file), design));
+    }
+  }
+  fmt::print("{}", report.text);
+  for (const std::string& warning : report.warnings) fmt::print("warning: {}\n", warning);
+  if (report.warnings.empty() && !options.files.empty()) fmt::print("Nothing looks implausible.\n");
+  return report.warnings.empty() ? 0 : 1;
 }
 
 }  // namespace alpglow::cli

@@ -10,7 +10,8 @@ namespace alpglow::cli {
 int runNew(const std::string& output);
 
 struct CheckOptions {
-  std::string design;
+  /// Designs, controls and preferences, told apart by their endings.
+  std::vector<std::string> files;
   bool reference = false;
 };
 int runCheck(const CheckOptions& options);
@@ -20,9 +21,15 @@ struct RehearsalFiles {
   double framesPerSecond = 60;
   std::string frames;
   double aspect = 16.0 / 9.0;
+  std::string controls, preferences;
 };
 
 int runRehearse(const RehearsalFiles& files, const std::string& trace);
 int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times);
+
+int runTake(const std::string& path);
+
+/// Prints what every device sends, and what becomes of it, until Escape or for some seconds (0 = without end).
+int runListen(const std::string& controls, double seconds);
 
 }  // namespace alpglow::cli

@@ -17,6 +17,9 @@ void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
   command.add_option("design", files.design, "camera design (*.camera.toml)")->required();
   command.add_option("--level", files.level, "level (*.level.toml, *.gltf, *.glb)")->required();
   command.add_option("--take", files.take, "take (*.take)")->required();
+  command.add_option("--controls", files.controls,
+                     "what the take's controls mean (*.controls.toml); else the standard ones");
+  command.add_option("--preferences", files.preferences, "the player's preferences (*.preferences.toml)");
   command.add_option("--aspect", files.aspect, "width over height of the picture")
       ->check(CLI::Range(0.05, 20.0))
       ->capture_default_str();
@@ -34,18 +37,20 @@ int run(int argc, char** argv) {
   std::function<int()> chosen;
 
   std::string created;
-  CLI::App* create = app.add_subcommand("new", "Write a complete design with every key explained");
+  CLI::App* create = app.add_subcommand(
+      "new", "Write a complete design (or *.controls.toml, *.preferences.toml) with every key explained");
   create->add_option("output", created, "file to create; an existing one is never overwritten")->required();
   create->footer("Example: alpglow new warden.camera.toml");
   create->callback([&] { chosen = [&] { return runNew(created); }; });
 
   CheckOptions checked;
-  CLI::App* check = app.add_subcommand("check", "Validate a design and explain it in numbers one can picture");
-  auto* design = check->add_option("design", checked.design, "camera design (*.camera.toml)");
+  CLI::App* check = app.add_subcommand(
+      "check", "Validate designs, controls and preferences and explain them in numbers one can picture");
+  auto* checkedFiles = check->add_option("files", checked.files, "designs, *.controls.toml and *.preferences.toml");
   check->add_flag("--reference", checked.reference, "print all keys with unit, range, default and meaning");
-  check->footer("Example: alpglow check demo/trail.camera.toml");
-  check->callback([&, design] {
-    if (design->empty() && !checked.reference) throw CLI::RequiredError("design");
+  check->footer("Example: alpglow check demo/trail.camera.toml demo/pad.controls.toml");
+  check->callback([&, checkedFiles] {
+    if (checkedFiles->empty() && !checked.reference) throw CLI::RequiredError("files");
     chosen = [&] { return runCheck(checked); };
   });
 
@@ -71,6 +76,20 @@ int run(int argc, char** argv) {
       "Example: alpglow storyboard demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take -o "
       "round.png");
   board->callback([&] { chosen = [&] { return runStoryboard(files, sheet, times); }; });
+
+  std::string summarised;
+  CLI::App* take = app.add_subcommand("take", "Summarise a take: which controls move how much");
+  take->add_option("take", summarised, "take (*.take)")->required();
+  take->footer("Example: alpglow take demo/round.take");
+  take->callback([&] { chosen = [&] { return runTake(summarised); }; });
+
+  std::string heard;
+  double seconds = 0;
+  CLI::App* listen = app.add_subcommand("listen", "Show live what every device sends and what becomes of it");
+  listen->add_option("--controls", heard, "what the controls mean (*.controls.toml); else the standard ones");
+  listen->add_option("--seconds", seconds, "how long; 0 = until Escape")->check(CLI::NonNegativeNumber);
+  listen->footer("Example: alpglow listen --controls demo/pad.controls.toml");
+  listen->callback([&] { chosen = [&] { return runListen(heard, seconds); }; });
 
   try {
     app.parse(argc, argv);

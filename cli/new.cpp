@@ -1,5 +1,6 @@
 #include "commands.hpp"
 
+#include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/input_error.hpp"
 
@@ -11,7 +12,10 @@ namespace alpglow::cli {
 
 int runNew(const std::string& output) {
   if (std::filesystem::exists(output)) throw io::InputError(output, "exists already and is never overwritten");
-  io::writeWhole(output, io::writeDesign(CameraDesign()));
+  const auto wanted = [&output](const char* ending) { return output.find(ending) != std::string::npos; };
+  io::writeWhole(output, wanted(".controls.toml")      ? io::writeControls(standardScheme())
+                         : wanted(".preferences.toml") ? io::writePreferences(Preferences())
+                                                       : io::writeDesign(CameraDesign()));
   fmt::print("wrote {}\n", output);
   return 0;
 }

@@ -1,5 +1,6 @@
 #include "rehearsal_files.hpp"
 
+#include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
 
@@ -37,9 +38,11 @@ class Progress {
 }  // namespace
 
 Rehearsed rehearseFiles(const RehearsalFiles& files) {
-  const CompiledDesign design(io::readDesign(files.design));
-  const io::Take take = io::readTake(files.take);
   stage::RehearsalOptions options;
+  if (!files.controls.empty()) options.controls = io::readControls(files.controls);
+  if (!files.preferences.empty()) options.preferences = io::readPreferences(files.preferences);
+  const CompiledDesign design(io::readDesign(files.design), options.preferences);
+  const io::Take take = io::readTake(files.take);
   options.framesPerSecond = files.framesPerSecond;
   if (!files.frames.empty()) options.frameTimes = io::readFrameTimes(files.frames);
   options.aspect = files.aspect;

@@ -23,12 +23,12 @@ enum class PressStyle : std::uint8_t { hold, toggle };
 struct Binding {
   Action action = Action::look;
   Axis axis = Axis::x;
-  Control control;
+  Control control = {};
   /// Multiplies the control's value; negative turns it round.
   double scale = 1;
   /// Counts only while this control is held; none = always, unless another binding of the control has its modifier
   /// held.
-  Control modifier;
+  Control modifier = {};
   PressStyle press = PressStyle::hold;
 
   friend bool operator==(const Binding& a, const Binding& b) {

@@ -209,6 +209,8 @@ std::string writeTake(const Take& take) {
   return text + fmt::format("{} end\n", take.length);
 }
 
+std::string frameTimeText(double seconds) { return fmt::format("{}\n", seconds); }
+
 std::vector<double> readFrameTimes(const std::string& path) {
   std::vector<double> times;
   for (const Line& line : readLines(path)) {

@@ -121,6 +121,7 @@ std::vector<TomlKeys> TomlKeys::tables(const std::string& key) {
   const toml::node* node = find(key);
   if (node == nullptr) return result;
   const toml::array* array = node->as_array();
+  if (array != nullptr && array->empty()) return result;
   if (array == nullptr || !array->is_array_of_tables()) {
     fail(key, fmt::format("{} is {}, but must be tables, each under [[{}]]", key, asWritten(*node), key));
   }

@@ -51,33 +51,23 @@ class DrawnWalker {
   Pose earlier_, later_;
 };
 
-class Rehearsal {
+}  // namespace
+
+class Rehearsal::Run {
  public:
-  Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take, const RehearsalOptions& options)
+  Run(const CompiledDesign& design, const Stage& stage, const io::Take& take, const RehearsalOptions& options)
       : stage_(stage),
         take_(take),
-        options_(options),
+        aspect_(options.aspect),
         controls_(options.controls, options.preferences),
         walker_(stage),
         camera_(design, walker_.drawn(1)) {}
 
-  io::Trace run() {
-    io::Trace trace;
-    for (std::size_t frame = 0; now_ < take_.length; ++frame) {
-      const double end = std::min(endOf(frame), take_.length);
-      trace.push_back(frameUntil(end, frame));
-      if (options_.progress) options_.progress(end);
-    }
-    return trace;
-  }
+  double now() const { return now_; }
+  const View& view() const { return view_; }
+  const Controls& controls() const { return controls_; }
 
- private:
-  double endOf(std::size_t frame) {
-    if (options_.frameTimes.empty()) return static_cast<double>(frame + 1) / options_.framesPerSecond;
-    return now_ + options_.frameTimes[frame % options_.frameTimes.size()];
-  }
-
-  io::TraceFrame frameUntil(double end, std::size_t frame) {
+  io::TraceFrame frameUntil(double end) {
     const double start = now_;
     bends_.clear();
     controls_.beginFrame();
@@ -92,10 +82,11 @@ class Rehearsal {
     lookUntil(end);
     const Subject subject =
         walker_.drawn((end - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
-    const View view = camera_.update(end - start, SubjectPath(bends_, subject), stage_.obstacles(), options_.aspect);
-    return record(view, subject, frame, end, end - start);
+    view_ = camera_.update(end - start, SubjectPath(bends_, subject), stage_.obstacles(), aspect_);
+    return record(view_, subject, end, end - start);
   }
 
+ private:
   double nextTick() const { return static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond; }
 
   /// Gives the camera the input up to a moment.
@@ -125,9 +116,9 @@ class Rehearsal {
     }
   }
 
-  io::TraceFrame record(const View& view, const Subject& subject, std::size_t frame, double time, double dt) const {
+  io::TraceFrame record(const View& view, const Subject& subject, double time, double dt) {
     io::TraceFrame row;
-    row.frame = static_cast<double>(frame);
+    row.frame = frames_++;
     row.time = time;
     row.dt = dt;
     row.subject = subject.feet;
@@ -181,23 +172,41 @@ class Rehearsal {
 
   const Stage& stage_;
   const io::Take& take_;
-  const RehearsalOptions& options_;
+  double aspect_;
   Controls controls_;
   DrawnWalker walker_;
   CharacterCamera camera_;
+  View view_;
   std::vector<SubjectSample> bends_;
-  double now_ = 0;
+  double now_ = 0, frames_ = 0;
   int ticks_ = 0;
   std::size_t nextEvent_ = 0, nextCue_ = 0;
   Displacement looked_;
   double zoomed_ = 0;
 };
 
-}  // namespace
+Rehearsal::Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take,
+                     const RehearsalOptions& options)
+    : run_(std::make_unique<Run>(design, stage, take, options)) {}
+Rehearsal::~Rehearsal() = default;
+
+io::TraceFrame Rehearsal::frameUntil(double end) { return run_->frameUntil(end); }
+double Rehearsal::now() const { return run_->now(); }
+const View& Rehearsal::view() const { return run_->view(); }
+const Controls& Rehearsal::controls() const { return run_->controls(); }
 
 io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::Take& take,
                    const RehearsalOptions& options) {
-  return Rehearsal(design, stage, take, options).run();
+  Rehearsal rehearsal(design, stage, take, options);
+  io::Trace trace;
+  for (std::size_t frame = 0; rehearsal.now() < take.length; ++frame) {
+    const double end = options.frameTimes.empty()
+                           ? static_cast<double>(frame + 1) / options.framesPerSecond
+                           : rehearsal.now() + options.frameTimes[frame % options.frameTimes.size()];
+    trace.push_back(rehearsal.frameUntil(std::min(end, take.length)));
+    if (options.progress) options.progress(rehearsal.now());
+  }
+  return trace;
 }
 
 Summary summarise(const io::Trace& trace) {

@@ -45,5 +45,7 @@ std::string writeTake(const Take& take);
 
 /// Frame times in seconds, one a line, comments allowed. Throws InputError.
 std::vector<double> readFrameTimes(const std::string& path);
+/// One line of such a file; reads back to the same number.
+std::string frameTimeText(double seconds);
 
 }  // namespace alpglow::io

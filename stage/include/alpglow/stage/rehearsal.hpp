@@ -6,13 +6,15 @@
 //
 //   const io::Trace trace = rehearse(design, stage, take, {});
 
-#include "alpglow/control_scheme.hpp"
+#include "alpglow/controls.hpp"
 #include "alpglow/design.hpp"
 #include "alpglow/io/take_file.hpp"
 #include "alpglow/io/trace.hpp"
 #include "alpglow/stage/stage.hpp"
+#include "alpglow/view.hpp"
 
 #include <functional>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -29,6 +31,25 @@ struct RehearsalOptions {
   Preferences preferences;
   /// Told the time reached after each frame.
   std::function<void(double)> progress;
+};
+
+/// A rehearsal that is run frame by frame, from a take that may still be growing: live input is recorded and performed
+/// in one, and its take played back with the same frame times gives the same trace to the bit.
+class Rehearsal {
+ public:
+  /// Design, stage and take must outlive the rehearsal.
+  Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take, const RehearsalOptions& options);
+  ~Rehearsal();
+
+  /// The next frame, from `now` to `end`; the take must hold all events until then.
+  io::TraceFrame frameUntil(double end);
+  double now() const;
+  const View& view() const;
+  const Controls& controls() const;
+
+ private:
+  class Run;
+  std::unique_ptr<Run> run_;
 };
 
 io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::Take& take,

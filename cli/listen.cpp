@@ -1,0 +1,102 @@
+#include "commands.hpp"
+#include "controls_report.hpp"
+
+#include "alpglow/controls.hpp"
+#include "alpglow/io/controls_file.hpp"
+#include "alpglow/sdl/sdl_input.hpp"
+
+#include <fmt/format.h>
+
+#include <cstdio>
+#include <stdexcept>
+
+namespace alpglow::cli {
+
+namespace {
+
+/// SDL with a small window that gets the keys and the mouse.
+class Window {
+ public:
+  Window() {
+    SDL_SetHint(SDL_HINT_JOYSTICK_ALLOW_BACKGROUND_EVENTS, "1");
+    if (SDL_Init(SDL_INIT_VIDEO | SDL_INIT_GAMECONTROLLER) != 0) throw std::runtime_error(SDL_GetError());
+    window_ =
+        SDL_CreateWindow("alpglow listens", SDL_WINDOWPOS_CENTERED, SDL_WINDOWPOS_CENTERED, 480, 270, SDL_WINDOW_SHOWN);
+    if (window_ == nullptr) throw std::runtime_error(SDL_GetError());
+  }
+  ~Window() {
+    SDL_DestroyWindow(window_);
+    SDL_Quit();
+  }
+  Window(const Window&) = delete;
+  Window& operator=(const Window&) = delete;
+  SDL_Window* get() const { return window_; }
+
+ private:
+  SDL_Window* window_;
+};
+
+/// Raw values, so that both axes of a stick are known when one of them moves.
+class Sticks {
+ public:
+  explicit Sticks(const ControlScheme& scheme) : scheme_(scheme) {}
+
+  /// What the dead zone and then the curve make of a stick's axis.
+  std::string take(const ControlEvent& event) {
+    const std::string_view name = nameOf(event.control);
+    if (name.substr(0, 7) != "PadAxis") return fmt::format("{:>29}", "");
+    const int axis = name.back() - '0';
+    raw_[axis] = event.x;
+    const StickSettings& settings = axis < 2 ? scheme_.leftStick : scheme_.rightStick;
+    StickSettings straight = settings;
+    straight.exponent = 1;
+    const Rate stick{raw_[axis & 2], raw_[(axis & 2) + 1]};
+    const auto part = [axis](Rate rate) { return axis % 2 == 0 ? rate.x : rate.y; };
+    return fmt::format("zone {:>7.3f}  curve {:>7.3f}  ", part(shaped(stick, straight)), part(shaped(stick, settings)));
+  }
+
+ private:
+  const ControlScheme& scheme_;
+  double raw_[4] = {};
+};
+
+std::string actionsOf(const ControlScheme& scheme, const std::string& modeName, Control control) {
+  std::vector<std::string> targets;
+  for (const Binding& binding : scheme.modes[scheme.findMode(modeName)].bindings) {
+    if (binding.control == control) targets.push_back(targetText(scheme, binding));
+  }
+  return targets.empty() ? "nothing" : fmt::format("{}", fmt::join(targets, ", "));
+}
+
+}  // namespace
+
+int runListen(const std::string& controlsFile, double seconds) {
+  const ControlScheme scheme = controlsFile.empty() ? standardScheme() : io::readControls(controlsFile);
+  Window window;
+  Controls controls(scheme);
+  Sticks sticks(scheme);
+  double now = 0;
+  sdl::Input input(window.get(), scheme.touch, [&](int, const ControlEvent& event) {
+    controls.feed({0, event.control, event.x, event.y});
+    const std::string raw =
+        valuesOf(event.control) == 2 ? fmt::format("{:g} {:g}", event.x, event.y) : fmt::format("{:.3f}", event.x);
+    fmt::print("{:8.3f} s  {:<14} raw {:>10}  {}→ {}\n", event.time, nameOf(event.control), raw, sticks.take(event),
+               actionsOf(scheme, controls.mode(), event.control));
+    std::fflush(stdout);
+  });
+  fmt::print("listening with \"{}\"; click into the window; Escape ends\n", scheme.name);
+  std::fflush(stdout);
+  const Uint64 start = SDL_GetTicks64();
+  for (bool running = true; running && (seconds <= 0 || now < seconds);) {
+    SDL_Event event;
+    if (SDL_WaitEventTimeout(&event, 50) != 0) {
+      now = static_cast<double>(SDL_GetTicks64() - start) / 1000;
+      running = event.type != SDL_QUIT && !(event.type == SDL_KEYDOWN && event.key.keysym.sym == SDLK_ESCAPE);
+      if (running) input.handle(event, now);
+    }
+    now = static_cast<double>(SDL_GetTicks64() - start) / 1000;
+  }
+  return 0;
+}
+
+}  // namespace alpglow::cli

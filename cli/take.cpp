@@ -1,0 +1,64 @@
+#include "commands.hpp"
+
+#include "alpglow/io/take_file.hpp"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <map>
+#include <string_view>
+
+namespace alpglow::cli {
+
+namespace {
+
+/// What one control does in a take.
+struct Part {
+  int events = 0, presses = 0;
+  double x = 0, y = 0, travel = 0;  // displacements
+  double most = 0;                  // of an axis
+  double heldSince = -1, held = 0;  // of a button
+};
+
+Part& note(Part& part, const ControlEvent& event) {
+  ++part.events;
+  part.x += event.x;
+  part.y += event.y;
+  part.travel += std::hypot(event.x, event.y);
+  part.most = std::max(part.most, std::abs(event.x));
+  if (event.x > 0 && part.heldSince < 0) ++part.presses, part.heldSince = event.time;
+  if (event.x == 0 && part.heldSince >= 0) part.held += event.time - part.heldSince, part.heldSince = -1;
+  return part;
+}
+
+std::string text(const std::string& name, const Part& part) {
+  const Control control = findControl(name);
+  switch (kindOf(control)) {
+    case ControlKind::displacement:
+      if (valuesOf(control) == 2)
+        return fmt::format("{} events, {:g} {:g} in all, a way of {:.0f}", part.events, part.x, part.y, part.travel);
+      return fmt::format("{} events, {:g} in all", part.events, part.x);
+    case ControlKind::axis: return fmt::format("{} events, up to {:.2f}", part.events, part.most);
+    case ControlKind::button: break;
+  }
+  return fmt::format("pressed {} times, held {:.2f} s", part.presses, part.held);
+}
+
+}  // namespace
+
+int runTake(const std::string& path) {
+  const io::Take take = io::readTake(path);
+  std::map<std::string, Part> parts;
+  for (const ControlEvent& event : take.events) note(parts[nameOf(event.control)], event);
+  fmt::print("{}: {:.2f} s, {} events of {} controls\n", path, take.length, take.events.size(), parts.size());
+  for (auto& [name, part] : parts) {
+    if (part.heldSince >= 0) part.held += take.length - part.heldSince;
+    fmt::print("  {:<16} {}\n", name, text(name, part));
+  }
+  constexpr const char* kinds[] = {"block", "unblock", "mode"};
+  for (const io::Cue& cue : take.cues)
+    fmt::print("  {:.2f} s  {} {}\n", cue.time, kinds[static_cast<int>(cue.kind)], cue.name);
+  return 0;
+}
+
+}  // namespace alpglow::cli

@@ -1,0 +1,391 @@
+#include "alpglow/controls.hpp"
+
+#include "alpglow/character_camera.hpp"
+#include "alpglow/touch.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+#include <limits>
+
+namespace alpglow {
+namespace {
+
+/// Controls with few words.
+class Desk : public Controls {
+ public:
+  explicit Desk(ControlScheme scheme = standardScheme(), const Preferences& preferences = {})
+      : Controls(std::move(scheme), preferences) {}
+  void on(const char* control, double x = 1, double y = 0) { feed({0, findControl(control), x, y}); }
+  void off(const char* control) { on(control, 0); }
+  bool held(Action action) const { return state(action).held; }
+  /// Counts that the intent looks by.
+  Displacement counts() const {
+    Displacement sum;
+    for (const IntentSample& s : intent().samples) {
+      if (s.kind == IntentSample::Kind::look) sum = {sum.x + s.x, sum.y + s.y};
+    }
+    return sum;
+  }
+};
+
+ControlScheme withToggle() {
+  ControlScheme scheme = standardScheme();
+  scheme.mode("on-foot").bindings.push_back({Action::crouch, Axis::x, findControl("KeyZ"), 1, {}, PressStyle::toggle});
+  return scheme;
+}
+
+Binding bound(Action action, const char* control, const char* modifier = "") {
+  return {action, Axis::x, findControl(control), 1, findControl(modifier), PressStyle::hold};
+}
+
+TEST(Controls, KeysMakeAVectorOfLengthOneAndOppositesCancel) {
+  Desk desk;
+  desk.on("KeyW");
+  EXPECT_EQ(desk.move().y, 1);
+  desk.on("KeyD");
+  EXPECT_NEAR(std::hypot(desk.move().x, desk.move().y), 1, 1e-15);
+  desk.on("KeyS");
+  EXPECT_EQ(desk.move().y, 0) << "W and S cancel";
+  EXPECT_EQ(desk.move().x, 1);
+  desk.on("AltLeft");
+  EXPECT_NEAR(desk.move().x, KeySettings().slowScale, 1e-15);
+}
+
+TEST(Controls, HalfAStickIsHalfAWalkInItsDirection) {
+  Desk desk;
+  const StickSettings stick;
+  const double half = (stick.innerEdge + stick.outerEdge) / 2;
+  desk.on("PadAxis0", half * 0.6);
+  desk.on("PadAxis1", -half * 0.8);
+  EXPECT_NEAR(desk.move().x, 0.3, 1e-12);
+  EXPECT_NEAR(desk.move().y, 0.4, 1e-12) << "away from the user is ahead";
+}
+
+TEST(Controls, APressAndReleaseWithinAFrameCountsAsPressed) {
+  Desk desk;
+  desk.beginFrame();
+  desk.on("KeyC");
+  desk.off("KeyC");
+  EXPECT_TRUE(desk.state(Action::recentre).pressed);
+  EXPECT_TRUE(desk.state(Action::recentre).released);
+  EXPECT_FALSE(desk.held(Action::recentre));
+  desk.beginFrame();
+  EXPECT_FALSE(desk.state(Action::recentre).changed());
+}
+
+TEST(Controls, HoldAndToggleArePerBindingAndThePlayersChoiceGoesFirst) {
+  Desk desk(withToggle());
+  desk.on("KeyZ");
+  desk.off("KeyZ");
+  EXPECT_TRUE(desk.held(Action::crouch)) << "toggled";
+  desk.on("KeyZ");
+  desk.off("KeyZ");
+  EXPECT_FALSE(desk.held(Action::crouch));
+  desk.on("ControlLeft");
+  EXPECT_TRUE(desk.held(Action::crouch)) << "held";
+  desk.off("ControlLeft");
+  EXPECT_FALSE(desk.held(Action::crouch));
+
+  Preferences preferences;
+  preferences.crouch = PressPreference::toggle;
+  desk.setPreferences(preferences);
+  desk.on("ControlLeft");
+  desk.off("ControlLeft");
+  EXPECT_TRUE(desk.held(Action::crouch));
+}
+
+TEST(Controls, ManyControlsDriveOneAction) {
+  Desk desk;
+  desk.on("ShiftLeft");
+  desk.on("PadButton10");
+  desk.off("ShiftLeft");
+  EXPECT_TRUE(desk.held(Action::run)) << "the other one is still held";
+  desk.off("PadButton10");
+  EXPECT_FALSE(desk.held(Action::run));
+}
+
+TEST(Controls, AModifierTellsTwoActionsApart) {
+  Desk desk;
+  EXPECT_EQ(desk.bind("on-foot", bound(Action::lockOn, "KeyF")), nullptr);
+  ASSERT_NE(desk.bind("on-foot", bound(Action::aim, "KeyF")), nullptr) << "a conflict is reported";
+  EXPECT_EQ(desk.bind("on-foot", bound(Action::aim, "KeyF", "ShiftRight")), nullptr);
+  EXPECT_TRUE(conflicts(desk.scheme()).empty());
+  desk.on("KeyF");
+  EXPECT_TRUE(desk.held(Action::lockOn));
+  EXPECT_FALSE(desk.held(Action::aim));
+  desk.off("KeyF");
+  desk.on("ShiftRight");
+  desk.on("KeyF");
+  EXPECT_TRUE(desk.held(Action::aim));
+  EXPECT_FALSE(desk.held(Action::lockOn));
+  desk.off("ShiftRight");
+  desk.off("KeyF");
+  EXPECT_FALSE(desk.held(Action::aim)) << "nothing sticks when the modifier goes first";
+}
+
+TEST(Controls, TheSameKeyMeansSomethingElseInAnotherMode) {
+  ControlScheme scheme = standardScheme();
+  scheme.mode("flying").bindings = {{Action::rise, Axis::x, findControl("KeyW")}};
+  Desk desk(scheme);
+  desk.on("KeyW");
+  EXPECT_EQ(desk.move().y, 1);
+  EXPECT_TRUE(desk.setMode("flying"));
+  EXPECT_EQ(desk.move().y, 0) << "held keys end with their mode";
+  EXPECT_EQ(desk.rise(), 0) << "and do not start the other meaning";
+  desk.off("KeyW");
+  desk.on("KeyW");
+  EXPECT_EQ(desk.rise(), 1);
+  EXPECT_FALSE(desk.setMode("swimming"));
+}
+
+TEST(Controls, RebindingWhileHeldLeavesNothingStuckAndStartsNothing) {
+  Desk desk;
+  desk.on("KeyW");
+  EXPECT_TRUE(desk.unbind("on-foot", Action::move, findControl("KeyW")));
+  EXPECT_EQ(desk.move().y, 0);
+  Binding forward{Action::move, Axis::y, findControl("KeyW")};
+  EXPECT_EQ(desk.bind("on-foot", forward), nullptr);
+  EXPECT_EQ(desk.move().y, 0) << "it acts when it is pressed anew";
+  desk.off("KeyW");
+  desk.on("KeyW");
+  EXPECT_EQ(desk.move().y, 1);
+  desk.unbindAll("on-foot", Action::move);
+  EXPECT_EQ(desk.move().y, 0);
+}
+
+TEST(Controls, BindsWhateverMovesNext) {
+  Desk desk;
+  desk.bindNext("on-foot", bound(Action::lockOn, ""));
+  desk.on("PadAxis0", 0.2);
+  EXPECT_TRUE(desk.waitingToBind()) << "a drifting stick is not decisive";
+  desk.on("KeyT");
+  EXPECT_FALSE(desk.waitingToBind());
+  EXPECT_TRUE(desk.boundNext());
+  EXPECT_FALSE(desk.held(Action::lockOn)) << "choosing the key does not press it";
+  desk.off("KeyT");
+  desk.on("KeyT");
+  EXPECT_TRUE(desk.held(Action::lockOn));
+  desk.bindNext("on-foot", bound(Action::aim, ""));
+  desk.on("KeyW");
+  EXPECT_FALSE(desk.boundNext()) << "W walks already";
+}
+
+TEST(Controls, BlocksNestAndDiscardWhatArrivesMeanwhile) {
+  Desk desk;
+  desk.on("KeyW");
+  desk.on("PadAxis2", 1);
+  desk.block("menu", Blocked::look | Blocked::move);
+  desk.block("cut-scene");
+  desk.beginFrame();
+  desk.on("MouseMove", 50, 50);
+  desk.on("MouseWheel", 3);
+  desk.on("KeyC");
+  EXPECT_EQ(desk.intent().samples.size(), 0u);
+  EXPECT_EQ(desk.intent().turn.x, 0);
+  EXPECT_EQ(desk.move().y, 0);
+  EXPECT_FALSE(desk.state(Action::recentre).pressed);
+  desk.unblock("cut-scene");
+  ASSERT_EQ(desk.blocks().reasons().size(), 1u);
+  EXPECT_EQ(desk.blocks().reasons()[0].name, "menu");
+  desk.on("MouseWheel", 1);
+  EXPECT_EQ(desk.zoomedBy(), 1) << "the menu does not stop the wheel";
+  desk.on("MouseMove", 5, 0);
+  EXPECT_EQ(desk.counts().x, 0);
+  desk.unblock("menu");
+  desk.beginFrame();
+  EXPECT_EQ(desk.counts().x, 0) << "nothing was saved up";
+  EXPECT_EQ(desk.move().y, 1) << "what is still held goes on";
+  EXPECT_EQ(desk.intent().turn.x, 1);
+}
+
+TEST(Controls, LosingTheFocusReleasesEverything) {
+  Desk desk;
+  for (const char* control : {"KeyW", "ShiftLeft", "MouseButton2", "PadButton6", "PadAxis2"}) desk.on(control);
+  desk.off("Focus");
+  desk.on("Focus");
+  desk.off("Focus");
+  for (std::size_t i = 0; i < static_cast<std::size_t>(Action::firstOfTheGame); ++i) {
+    EXPECT_FALSE(desk.held(static_cast<Action>(i))) << desk.scheme().nameOf(static_cast<Action>(i));
+  }
+  desk.beginFrame();
+  EXPECT_EQ(desk.intent().turn.x, 0);
+}
+
+TEST(Controls, UnpluggingAPadStopsTheTurnAndLeavesTheKeys) {
+  Desk desk;
+  desk.on("PadAxis2", 1);
+  desk.on("KeyW");
+  desk.releasePad();
+  desk.beginFrame();
+  EXPECT_EQ(desk.intent().turn.x, 0);
+  EXPECT_EQ(desk.move().y, 1);
+}
+
+TEST(Controls, ThePointerLooksOnlyWhileLockedIfSoConfigured) {
+  ControlScheme scheme = standardScheme();
+  scheme.pointer.look = PointerLook::locked;
+  Desk desk(scheme);
+  desk.requestPointerLock(true);
+  desk.on("MouseMove", 10, 0);
+  EXPECT_EQ(desk.counts().x, 0);
+  desk.on("PointerLock");
+  desk.on("MouseMove", 300, 0);
+  EXPECT_EQ(desk.counts().x, 0) << "the first displacement after locking is a jump";
+  desk.on("MouseMove", 10, 0);
+  EXPECT_EQ(desk.counts().x, 10);
+
+  desk.on("KeyW");
+  desk.block("menu");
+  EXPECT_FALSE(desk.wantsPointerLock()) << "a menu needs the pointer";
+  desk.off("PointerLock");
+  desk.unblock("menu");
+  EXPECT_TRUE(desk.wantsPointerLock()) << "restored as before";
+  EXPECT_EQ(desk.move().y, 0) << "losing the lock released the key";
+  desk.on("PointerLock");
+  desk.off("PointerLock");
+  EXPECT_FALSE(desk.wantsPointerLock()) << "taken away by the player: not grabbed back";
+}
+
+TEST(Controls, ThePointerLooksOnlyWhileDraggingIfSoConfigured) {
+  ControlScheme scheme = standardScheme();
+  scheme.pointer.look = PointerLook::dragging;
+  Desk desk(scheme);
+  desk.on("MouseMove", 10, 0);
+  desk.on("MouseButton2");
+  desk.on("MouseMove", 7, 0);
+  desk.off("MouseButton2");
+  desk.on("MouseMove", 10, 0);
+  EXPECT_EQ(desk.counts().x, 7);
+}
+
+TEST(Controls, PreferencesMultiplyAndInvertPerAxisAndDevice) {
+  Preferences preferences;
+  preferences.mouse = {2, 3, false, true};
+  preferences.stick = {1.5, 0.5, true, false};
+  Desk desk(standardScheme(), preferences);
+  desk.on("MouseMove", 10, 10);
+  EXPECT_EQ(desk.counts().x, 20);
+  EXPECT_EQ(desk.counts().y, -30);
+  EXPECT_EQ(desk.intent().turnScale.x, -1.5);
+  EXPECT_EQ(desk.intent().turnScale.y, 0.5);
+}
+
+TEST(Controls, KnowWhichDeviceWasUsedLastAndADriftingPadClaimsNothing) {
+  Desk desk;
+  desk.on("KeyW");
+  desk.on("PadAxis2", 0.2);
+  EXPECT_EQ(desk.device(), Device::keyboardAndMouse);
+  desk.on("PadAxis2", 0.9);
+  EXPECT_EQ(desk.device(), Device::pad);
+  desk.on("MouseMove", 1, 0);
+  EXPECT_EQ(desk.device(), Device::pad) << "a bump of the table";
+  desk.on("MouseMove", 30, 0);
+  EXPECT_EQ(desk.device(), Device::keyboardAndMouse);
+  Preferences fixed;
+  fixed.prompts = PromptPreference::touch;
+  desk.setPreferences(fixed);
+  EXPECT_EQ(desk.device(), Device::touch);
+}
+
+TEST(Controls, NoRandomSequenceLeavesAControlStuck) {
+  testing::Random random(22);
+  ControlScheme scheme = withToggle();
+  scheme.mode("flying").bindings = {{Action::rise, Axis::x, findControl("KeyW")},
+                                    {Action::zoom, Axis::x, findControl("KeyS")}};
+  Desk desk(scheme);
+  const char* const things[] = {"KeyW",     "KeyS",     "KeyD", "ShiftLeft", "MouseButton2", "PadButton6",
+                                "PadAxis0", "PadAxis2", "KeyC", "Focus",     "PointerLock"};
+  for (int run = 0; run < 300; ++run) {
+    for (int i = 0; i < 60; ++i) {
+      switch (random.whole(0, 9)) {
+        case 0: desk.setMode(random.chance(0.5) ? "flying" : "on-foot"); break;
+        case 1:
+          desk.block(random.chance(0.5) ? "menu" : "talk", static_cast<std::uint32_t>(random.whole(1, 15)));
+          break;
+        case 2: desk.unblock(random.chance(0.5) ? "menu" : "talk"); break;
+        case 3: desk.beginFrame(); break;
+        default: desk.on(things[random.whole(0, 10)], random.chance(0.5) ? random.between(0, 1) : 0);
+      }
+    }
+    for (const char* thing : things) desk.off(thing);
+    for (const char* reason : {"menu", "talk"}) desk.unblock(reason);
+    desk.beginFrame();
+    for (std::size_t i = 0; i < static_cast<std::size_t>(Action::firstOfTheGame); ++i) {
+      ASSERT_FALSE(desk.held(static_cast<Action>(i)))
+          << desk.scheme().nameOf(static_cast<Action>(i)) << " in run " << run;
+    }
+    ASSERT_EQ(desk.intent().turn.x, 0);
+    ASSERT_EQ(desk.intent().zoomRate, 0);
+  }
+}
+
+TEST(Controls, OneEventAFrameOrAllInOneEndAtTheSameAnglesAlsoAgainstALimit) {
+  const CompiledDesign design{CameraDesign()};
+  testing::Random random(23);
+  std::vector<ControlEvent> events;
+  for (int i = 0; i < 300; ++i) {
+    events.push_back(
+        {0.01 * i, findControl("MouseMove"), double(random.whole(-90, 90)), double(random.whole(-400, 400))});
+  }
+  Controls often(standardScheme()), once(standardScheme());
+  CharacterCamera a(design, Subject()), b(design, Subject());
+  for (ControlEvent event : events) {
+    event.time = 0.01;
+    often.beginFrame();
+    often.feed(event);
+    a.look(0.01, often.intent());
+  }
+  for (const ControlEvent& event : events) once.feed(event);
+  b.look(3.0, once.intent());
+  EXPECT_NEAR(shortestTurn(a.heading(), b.heading()), 0, 1e-12);
+  EXPECT_NEAR(a.lookAngles().pitch, b.lookAngles().pitch, 1e-12);
+}
+
+TEST(Movement, IsTheSameAtEveryPitchFiniteAndInTheGroundPlane) {
+  for (const double heading : {0.0, 1.0, -2.5}) {
+    const Eigen::Vector3d ahead = groundDirection(heading, {0, 1});
+    EXPECT_EQ(ahead.y(), 0);
+    EXPECT_NEAR(ahead.norm(), 1, 1e-15);
+    EXPECT_NEAR(ahead.x(), -std::sin(heading), 1e-15);
+    EXPECT_NEAR(groundDirection(heading, {1, 1}).norm(), 1, 1e-15);
+    EXPECT_NEAR(groundDirection(heading, {0, 0.5}).norm(), 0.5, 1e-15);
+  }
+  EXPECT_EQ(groundDirection(1, {std::numeric_limits<double>::quiet_NaN(), 1}).norm(), 0);
+}
+
+TEST(Touch, AZoneIsAStickTheRestLooksAndAButtonDoesNeither) {
+  TouchZones zones({0.4, 100});
+  std::vector<ControlEvent> events;
+  const auto out = [&events](const ControlEvent& event) { events.push_back(event); };
+  zones.down(1, 0.2, 0.5, false);
+  zones.move(1, 0.2, 0.45, 0, 2, out);
+  ASSERT_EQ(events.size(), 2u);
+  EXPECT_NEAR(events[1].x, -0.5, 1e-12) << "50 thousandths of the height up, of 100 for full";
+  events.clear();
+  zones.down(2, 0.7, 0.5, false);
+  zones.move(2, 0.75, 0.5, 0, 2, out);
+  ASSERT_EQ(events.size(), 1u);
+  EXPECT_NEAR(events[0].x, 100, 1e-9) << "0.05 of the width at aspect 2";
+  events.clear();
+  zones.down(3, 0.9, 0.9, true);
+  zones.move(3, 0.8, 0.8, 0, 2, out);
+  EXPECT_TRUE(events.empty());
+  zones.up(1, 0, out);
+  EXPECT_EQ(events.back().x, 0) << "the stick springs back";
+}
+
+TEST(Touch, TwoFingersPinch) {
+  TouchZones zones({0, 100});
+  double pinch = 0, drag = 0;
+  const auto out = [&](const ControlEvent& event) { (valuesOf(event.control) == 2 ? drag : pinch) += event.x; };
+  zones.down(1, 0.4, 0.5, false);
+  zones.down(2, 0.6, 0.5, false);
+  zones.move(1, 0.3, 0.5, 0, 1.5, out);
+  zones.move(2, 0.7, 0.5, 0, 1.5, out);
+  EXPECT_NEAR(pinch, std::log(2.0), 1e-12) << "twice as far apart";
+  EXPECT_EQ(drag, 0);
+}
+
+}  // namespace
+}  // namespace alpglow

@@ -1,0 +1,29 @@
+#!/usr/bin/env bash
+# Drives a program with real X events, on a display of its own: with_x_events.sh PREFIX PROGRAM ARGUMENT...
+# The keys and the mouse move for about two seconds; what the program prints is printed.
+set -euo pipefail
+prefix=$1
+shift
+Xvfb -displayfd 3 -screen 0 1024x768x24 -nolisten tcp 3> "$prefix.display" 2> "$prefix.xvfb" &
+server=$!
+trap 'kill $server 2>/dev/null || true' EXIT
+for _ in $(seq 100); do [ -s "$prefix.display" ] && break; sleep 0.05; done
+export DISPLAY=":$(cat "$prefix.display")" SDL_VIDEODRIVER=x11
+"$@" > "$prefix.out" 2>&1 &
+program=$!
+window=
+for _ in $(seq 100); do
+  window=$(xdotool search --pid $program --onlyvisible 2>/dev/null | head -1) && [ -n "$window" ] && break
+  sleep 0.05
+done
+xdotool windowfocus "$window"
+sleep 0.4
+xdotool keydown w
+sleep 0.3
+for _ in $(seq 10); do xdotool mousemove_relative -- 12 0; sleep 0.03; done
+sleep 0.4
+xdotool keyup w
+sleep 0.3
+xdotool key Escape
+wait $program || true
+cat "$prefix.out"
