@@ -4,7 +4,7 @@ set -euo pipefail
 cd "$(dirname "$0")"
 tools/install_packages.sh
 cmake --preset release >/dev/null
-cmake --build --preset release --target alpglow example_orbit_a_moving_point
+cmake --build --preset release --target alpglow example_orbit_a_moving_point example_rebind_and_block
 
 alpglow=build/release/cli/alpglow
 level=demo/refuge.level.toml
@@ -18,14 +18,22 @@ for design in trail eyes; do
     "$alpglow" storyboard "${files[@]}" -o "out/$design-$take.png"
   done
 done
+padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls demo/pad.controls.toml)
+"$alpglow" take demo/pad.take
+"$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
+"$alpglow" storyboard "${padded[@]}" --preferences demo/player.preferences.toml -o out/trail-pad.png
+for controls in keyboard pad touch; do
+  "$alpglow" check demo/trail.camera.toml "demo/$controls.controls.toml" demo/player.preferences.toml > "out/$controls-check.txt"
+done
 build/release/examples/example_orbit_a_moving_point > out/orbit.txt
+build/release/examples/example_rebind_and_block > out/rebind.txt
 
 cat <<END
 
 Made under out/:
   trail-*.png, eyes-*.png   storyboards: look at trail-round.png first
   *.csv                     traces, frame by frame
-  *-check.txt               the designs explained in words and numbers
-  reference.txt             every key of a design
-  orbit.txt                 what examples/orbit_a_moving_point.cpp prints
+  *-check.txt               designs, controls and preferences explained in words and numbers
+  reference.txt             every key of designs, controls and preferences
+  orbit.txt, rebind.txt     what two of the examples print
 END
