@@ -40,7 +40,7 @@ TEST(ControlsFile, ReadsBackWhatItWrites) {
 }
 
 TEST(ControlsFile, SaysWhereWhatAndWhatIsAllowed) {
-  expectRefused("{action = \"jog\", control = \"KeyW\"},", {":5:", "action is \"jog\"", "nearest known one is zoom"});
+  expectRefused("{action = \"crouhc\", control = \"KeyW\"},", {":5:", "action is \"crouhc\"", "nearest known one is crouch"});
   expectRefused("{action = \"aim\", control = \"KeyQQ\"},", {":5:", "KeyQQ", "KeyQ"});
   expectRefused("{action = \"move\", control = \"KeyW\"},", {":5:", "axis is missing", "x or y of move"});
   expectRefused("{action = \"aim\"},", {":5:", "control is missing"});

@@ -4,10 +4,19 @@
 set -euo pipefail
 prefix=$1
 shift
-Xvfb -displayfd 3 -screen 0 1024x768x24 -nolisten tcp 3> "$prefix.display" 2> "$prefix.xvfb" &
-server=$!
+server=
 trap 'kill $server 2>/dev/null || true' EXIT
-for _ in $(seq 100); do [ -s "$prefix.display" ] && break; sleep 0.05; done
+for _ in 1 2 3; do  # two servers that start at once may want the same display
+  rm -f "$prefix.display"
+  Xvfb -displayfd 3 -screen 0 1024x768x24 -nolisten tcp 3> "$prefix.display" 2> "$prefix.xvfb" &
+  server=$!
+  for _ in $(seq 100); do
+    [ -s "$prefix.display" ] && break 2
+    kill -0 $server 2>/dev/null || break
+    sleep 0.05
+  done
+  kill $server 2>/dev/null || true
+done
 export DISPLAY=":$(cat "$prefix.display")" SDL_VIDEODRIVER=x11
 "$@" > "$prefix.out" 2>&1 &
 program=$!
