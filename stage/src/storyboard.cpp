@@ -42,7 +42,9 @@ Shot shotOf(const io::TraceFrame& frame, double height) {
 }
 
 void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceFrame& frame, std::size_t number) {
-  const Rectangle place{at.x, at.y, pictureWidth, pictureHeight};
+  const double scale = std::min(static_cast<double>(pictureWidth) / image.width, static_cast<double>(pictureHeight) / image.height);
+  const double width = image.width * scale, height = image.height * scale;
+  const Rectangle place{at.x + (pictureWidth - width) / 2, at.y + (pictureHeight - height) / 2, width, height};
   canvas.image(image, place);
   canvas.strokeRectangle(place, {0, 0, 0, 0.5}, 1);
   const double line = at.y + pictureHeight + 17;

@@ -47,6 +47,27 @@ TEST(BulletObstacles, KnowsInsideFromOutside) {
   EXPECT_NEAR(stage.obstacles().cast({0, 3.5, 0}, {0, -4, 0}).distance, 1.5, 1e-12);
 }
 
+TEST(BulletObstacles, SweepsTriangleMeshesExactlyAndWalkersStandOnThem) {
+  io::Level level = testing::randomLevel(5);
+  for (io::LevelObject& object : level.objects) object.convex = false;  // as a glTF file gives them
+  const stage::Stage stage(level);
+  const testing::BruteForce all = testing::bruteForce(level);
+  Random random(5);
+  int hits = 0;
+  for (int i = 0; i < 500; ++i) {
+    const Vector3d from(random.between(-8, 8), random.between(0.3, 2.5), random.between(-8, 8)), way = random.point(4);
+    if (all.distance(from) < 0.2 + 1e-5) continue;
+    const Contact contact = stage.obstacles().sweep(from, way, 0.2);
+    if (!contact.hit()) continue;
+    ++hits;
+    ASSERT_NEAR(all.distance(from + way.normalized() * contact.distance), 0.2, 2e-6);
+  }
+  EXPECT_GT(hits, 100);
+  stage::Walker walker(stage);
+  for (int i = 0; i < 60; ++i) walker.tick({0, 0, 0}, false);
+  EXPECT_NEAR(walker.feet().y(), 0, 0.02);
+}
+
 TEST(BulletObstacles, PassesByWhatMayBeSeenThrough) {
   io::Level level;
   level.objects.push_back({"window", "stone", {"see-through"}, io::boxMesh({0, 0, -2}, {4, 4, 0.1}, 0), true});
