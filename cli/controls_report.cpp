@@ -135,7 +135,12 @@ std::string explain(const Preferences& preferences, const CameraDesign& design) 
   text += preferences.fieldOfView > 0
               ? fmt::format("  field of view        {:.0f}° vertical\n", toDegrees(preferences.fieldOfView))
               : "  field of view        the design's\n";
-  return text + fmt::format("  motion               {:.0f} % of bob, dip and sway\n", 100 * preferences.motion);
+  const Comfort& comfort = preferences.comfort;
+  return text + fmt::format(
+                    "  comfort              bob {:.0f} %, dip {:.0f} %, breath {:.0f} %, lead {:.0f} %; steadying up "
+                    "to {:g}°, automatic turning up to {:g}°/s\n",
+                    100 * comfort.bob, 100 * comfort.dip, 100 * comfort.breath, 100 * comfort.lead,
+                    toDegrees(comfort.steadyCap), toDegrees(comfort.autoTurnCap));
 }
 
 std::vector<std::string> implausible(const ControlScheme& scheme) {

@@ -18,6 +18,7 @@ namespace {
 
 constexpr std::uint32_t savedVersion = 1;
 constexpr double farthestPosition = 1e9;
+constexpr double unlimited = 1e9;
 
 bool legalTime(double dt) { return std::isfinite(dt) && dt >= 0; }
 bool legalPosition(const Vector3d& p) { return p.cwiseAbs().maxCoeff() <= farthestPosition && p.allFinite(); }
@@ -33,11 +34,12 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
   setPose({yaw, design.design().start.pitch, framing().distance});
   const Subject placed = legalSubject(subject) ? subject : Subject();
   state_.follow.cut(placed.feet);
-  const Lens lens = framing().lens.lens();
+  state_.eyes.cut(placed.head - placed.feet);
+  state_.body = placed.heading;
   ClearPose pose;
   pose.pivot = pose.camera = placed.head;
   pose.near = framing().near;
-  show(placed, state_.shown.aspect, pose, lens.verticalFieldOfView(), true, false);
+  show(placed, state_.shown.aspect, pose, LookAngles(), true, false);
 }
 
 void CharacterCamera::look(double dt, const Intent& intent) {
@@ -47,6 +49,13 @@ void CharacterCamera::look(double dt, const Intent& intent) {
   }
   const CameraDesign& design = design_->design();
   const PitchLimits& limits = framing().pitch;
+  const auto displace = [&](Displacement moved) {
+    if (state_.freeLook.held()) {
+      state_.freeLook.displace(moved, state_.look.shown(), state_.body, design.look, design.freeLook, limits);
+    } else {
+      state_.look.displace(moved, design.look, limits);
+    }
+  };
   const auto finite = [this](double x, double y) {
     const bool good = std::isfinite(x) && std::isfinite(y);
     if (!good) state_.intentFaults |= Fault::badIntent;
@@ -56,10 +65,14 @@ void CharacterCamera::look(double dt, const Intent& intent) {
   Rate turn = finite(intent.turn.x, intent.turn.y) ? limitedToOne(intent.turn) : Rate();
   const Rate scale = finite(intent.turnScale.x, intent.turnScale.y) ? intent.turnScale : Rate{1, 1};
   double zoomRate = finite(intent.zoomRate, 0) ? intent.zoomRate : 0;
+  state_.freeLook.hold(intent.freeLook);
   double now = 0;
   const auto passUntil = [&](double time) {
     const double seconds = std::max(time - now, 0.0);
-    state_.look.pass(seconds, turn, scale, design.look, limits);
+    const bool free = state_.freeLook.held();
+    state_.look.pass(seconds, free ? Rate() : turn, scale, design.look, limits);
+    state_.freeLook.pass(seconds, free ? turn : Rate(), scale, state_.look.shown(), state_.body, design.look,
+                         design.freeLook, limits);
     state_.distance.pass(seconds, zoomRate, design.zoom, framing().distanceRange);
     now += seconds;
   };
@@ -67,10 +80,11 @@ void CharacterCamera::look(double dt, const Intent& intent) {
     if (!finite(sample.x, sample.y) || !finite(sample.time, 0)) continue;
     passUntil(std::min(sample.time, dt));
     switch (sample.kind) {
-      case IntentSample::Kind::look: state_.look.displace({sample.x, sample.y}, design.look, limits); break;
+      case IntentSample::Kind::look: displace({sample.x, sample.y}); break;
       case IntentSample::Kind::turn: turn = limitedToOne({sample.x, sample.y}); break;
       case IntentSample::Kind::zoom: state_.distance.zoom(sample.x, design.zoom, framing().distanceRange); break;
       case IntentSample::Kind::zoomRate: zoomRate = sample.x; break;
+      case IntentSample::Kind::freeLook: state_.freeLook.hold(sample.x > 0); break;
     }
   }
   passUntil(dt);
@@ -85,18 +99,29 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
   const Subject& subject = path.last();
   const bool jump = jumped(path, time.world);
   const bool cut = state_.cutNext || jump;
-  if (cut) state_.clear.cut();
+  if (cut) {
+    state_.clear.cut();
+    state_.motion.cut();
+    state_.focus.cut();
+  }
 
-  const Vector3d reference = followed(path, time.world, cut);
-  const double fieldOfView = framing().lens.lens().verticalFieldOfView();
-  const LookAngles look = state_.look.shown();
-  const Vector3d back = rotationOf(look.yaw, look.pitch).col(2);
-  const ClearRequest request{subject.head,   pivotOver(reference, subject),
-                             back,           state_.distance.shown(),
-                             framing().near, nearPlaneRadius(framing().near, fieldOfView, aspect)};
+  state_.body = subject.heading;
+  follow(path, time.world, cut);
+  const LookAngles look = shownLook();
+  const Eigen::Matrix3d level = rotationOf(look.yaw, 0);
+  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion);
+  const Vector3d eyeMotion = motion.x() * level.col(0) + motion.y() * level.col(1);
+
+  const ClearRequest request{subject.head,
+                             pivotOver(eyeMotion),
+                             rotationOf(look.yaw, look.pitch).col(2),
+                             state_.distance.shown(),
+                             framing().near,
+                             nearPlaneRadius(framing().near, framing().lens.lens().verticalFieldOfView(), aspect)};
   const ClearPose pose = state_.clear.step(request, obstacles, time.player, design_->design().clear);
+  const LookAngles steady = steadyTurn(pose.camera, eyeMotion, obstacles, time.player);
 
-  show(subject, aspect, pose, fieldOfView, cut, jump);
+  show(subject, aspect, pose, steady, cut, jump);
   state_.cutNext = false;
   return view();
 }
@@ -126,35 +151,71 @@ bool CharacterCamera::jumped(const SubjectPath& path, double worldDt) const {
          jumpsTo(path.last());
 }
 
-Vector3d CharacterCamera::followed(const SubjectPath& path, double worldDt, bool cut) {
-  if (cut) state_.follow.cut(path.last().feet);
-  double now = 0;
-  if (!cut) {
-    for (const SubjectSample& bend : path.bends()) {
-      const double until = std::clamp(bend.time, now, worldDt);
-      state_.follow.step(bend.subject.feet, until - now, framing().follow);
-      now = until;
-    }
-  }
-  return state_.follow.step(path.last().feet, worldDt - now, framing().follow);
+LookAngles CharacterCamera::shownLook() const {
+  const LookAngles look = state_.look.shown(), free = state_.freeLook.offset();
+  return limited({look.yaw + free.yaw, look.pitch + free.pitch}, framing().pitch);
 }
 
-Vector3d CharacterCamera::pivotOver(const Vector3d& reference, const Subject& subject) const {
-  const Vector3d right = rotationOf(heading(), 0).col(0);
-  const Vector3d anchor = reference + framing().anchorHeight * (subject.head - subject.feet);
-  return anchor + framing().anchorRise * Vector3d::UnitY() + framing().shoulder * right;
+/// Feet, eye height and head motion, piece by piece along the subject's path.
+void CharacterCamera::follow(const SubjectPath& path, double worldDt, bool cut) {
+  const Subject& last = path.last();
+  if (cut) {
+    state_.follow.cut(last.feet);
+    state_.eyes.cut(last.head - last.feet);
+    return;
+  }
+  double now = 0;
+  for (const SubjectSample& bend : path.bends()) {
+    const double until = std::clamp(bend.time, now, worldDt);
+    followTo(bend.subject, until - now);
+    now = until;
+  }
+  followTo(last, worldDt - now);
+}
+
+void CharacterCamera::followTo(const Subject& subject, double seconds) {
+  const Vector3d moved = subject.feet - state_.follow.target();
+  const FollowSettings eyes{framing().eyeHalfLife, framing().eyeHalfLife, unlimited, unlimited, unlimited};
+  state_.follow.step(subject.feet, seconds, framing().follow);
+  state_.eyes.step(subject.head - subject.feet, seconds, eyes);
+  state_.motion.step({std::hypot(moved.x(), moved.z()), seconds, subject.onGround, -subject.velocity.y()},
+                     design_->design().motion);
+}
+
+Vector3d CharacterCamera::pivotOver(const Vector3d& eyeMotion) const {
+  const Vector3d right = rotationOf(shownLook().yaw, 0).col(0);
+  const Vector3d anchor = state_.follow.point() + framing().anchorHeight * state_.eyes.point();
+  return anchor + framing().anchorRise * Vector3d::UnitY() + framing().shoulder * right + eyeMotion;
+}
+
+LookAngles CharacterCamera::steadyTurn(const Vector3d& camera, const Vector3d& eyeMotion, const Obstacles& obstacles,
+                                       double dt) {
+  const SteadySettings& settings = design_->design().steady;
+  const HeadMotionSettings& motion = design_->design().motion;
+  const bool moves = motion.bob.vertical + motion.bob.lateral + motion.dip.depthPerSpeed + motion.breath.amplitude > 0;
+  if (settings.cap <= 0 || !moves) return {};
+  const LookAngles look = shownLook();
+  double focus = state_.hostFocus;
+  if (focus <= 0) {
+    const Vector3d ahead = -rotationOf(look.yaw, look.pitch).col(2);
+    const Contact contact = obstacles.cast(camera - eyeMotion, ahead * settings.farFocus);
+    focus = contact.hit() ? contact.distance : settings.farFocus;
+  }
+  state_.focus.step(focus, dt, settings);
+  return steadied(look, eyeMotion, state_.focus.distance(), settings);
 }
 
 double CharacterCamera::opacityAt(double headToCamera) const {
   const FadeSettings& fade = design_->design().fade;
+  if (fade.keepBody) return 1;
   if (headToCamera >= fade.opaqueFrom) return 1;
   if (headToCamera <= fade.invisibleBelow) return 0;
   const double s = (headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow);
   return s * s * (3 - 2 * s);
 }
 
-void CharacterCamera::show(const Subject& subject, double aspect, const ClearPose& pose, double fieldOfView, bool cut,
-                           bool jump) {
+void CharacterCamera::show(const Subject& subject, double aspect, const ClearPose& pose, const LookAngles& steady,
+                           bool cut, bool jump) {
   Shown& shown = state_.shown;
   const bool pulledIn = state_.clear.pulledIn() || pose.headBlocked;
   std::uint32_t events = 0;
@@ -168,8 +229,16 @@ void CharacterCamera::show(const Subject& subject, double aspect, const ClearPos
   shown.head = subject.head;
   shown.pivot = pose.pivot;
   shown.camera = pose.camera;
-  shown.look = state_.look.shown();
-  shown.fieldOfView = fieldOfView;
+  const LookAngles look = shownLook();
+  shown.look = limited({look.yaw + steady.yaw, look.pitch + steady.pitch}, framing().pitch);
+  shown.steady = steady;
+  shown.heading = heading();
+  shown.freeLook = state_.freeLook.offset();
+  shown.fromBody = shortestTurn(subject.heading, look.yaw);
+  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion);
+  shown.bobRight = motion.x();
+  shown.bobUp = motion.y();
+  shown.fieldOfView = framing().lens.lens().verticalFieldOfView();
   shown.aspect = aspect;
   shown.near = pose.near;
   shown.far = framing().far;
@@ -188,7 +257,14 @@ View CharacterCamera::view() const {
   view.position = shown.camera;
   view.yaw = shown.look.yaw;
   view.pitch = shown.look.pitch;
-  view.heading = shown.look.yaw;
+  view.heading = shown.heading;
+  view.bobRight = shown.bobRight;
+  view.bobUp = shown.bobUp;
+  view.steadyYaw = shown.steady.yaw;
+  view.steadyPitch = shown.steady.pitch;
+  view.freeLookYaw = shown.freeLook.yaw;
+  view.freeLookPitch = shown.freeLook.pitch;
+  view.fromBody = shown.fromBody;
   view.fieldOfView = shown.fieldOfView;
   view.aspect = shown.aspect;
   view.near = shown.near;
@@ -210,6 +286,7 @@ View CharacterCamera::view() const {
 void CharacterCamera::setPose(const CameraPose& pose) {
   if (!std::isfinite(pose.yaw) || !std::isfinite(pose.pitch) || !std::isfinite(pose.distance)) return;
   state_.look = Look(limited({pose.yaw, pose.pitch}, framing().pitch));
+  state_.freeLook = FreeLook();
   const DistanceRange& range = framing().distanceRange;
   state_.distance = OrbitDistance(std::clamp(pose.distance, range.nearest, range.farthest));
   state_.cutNext = true;

@@ -56,6 +56,8 @@ ControlScheme standardScheme() {
   bind(Action::run, Axis::x, "ShiftLeft");
   bind(Action::run, Axis::x, "PadButton10");
   bind(Action::slow, Axis::x, "AltLeft");
+  bind(Action::freeLook, Axis::x, "KeyQ");
+  bind(Action::freeLook, Axis::x, "PadButton4");
   bind(Action::crouch, Axis::x, "ControlLeft");
   bind(Action::crouch, Axis::x, "PadButton1");
   bind(Action::aim, Axis::x, "MouseButton2");

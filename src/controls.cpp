@@ -51,6 +51,7 @@ void Controls::beginStretch() {
   now_ = 0;
   turnAtStart_ = turn_;
   zoomRateAtStart_ = zoomRate_;
+  freeLookAtStart_ = freeLook_;
   looked_ = {};
   zoomed_ = 0;
 }
@@ -82,6 +83,7 @@ void Controls::feed(const ControlEvent& event) {
 Intent Controls::intent() const {
   Intent intent(samples_, turnAtStart_);
   intent.zoomRate = zoomRateAtStart_;
+  intent.freeLook = freeLookAtStart_;
   const LookPreference& stick = preferences_.stick;
   intent.turnScale = {stick.invertX ? -stick.sensitivityX : stick.sensitivityX,
                       stick.invertY ? -stick.sensitivityY : stick.sensitivityY};
@@ -366,6 +368,9 @@ void Controls::refresh(double time) {
   const double zoomRate = blocks_.stops(Blocked::zoom) ? 0 : axes(Action::zoom).x;
   if (zoomRate != zoomRate_) samples_.push_back(IntentSample::zoomRate(now_, zoomRate));
   zoomRate_ = zoomRate;
+  const bool freeLook = state(Action::freeLook).held;
+  if (freeLook != freeLook_) samples_.push_back(IntentSample::freeLook(now_, freeLook));
+  freeLook_ = freeLook;
 }
 
 }  // namespace alpglow

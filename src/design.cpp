@@ -51,6 +51,12 @@ CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
     lens.kind = LensKind::verticalFieldOfView;
     lens.fieldOfView = preferences.fieldOfView;
   }
+  const Comfort& comfort = preferences.comfort;
+  design.motion.bob.vertical *= comfort.bob;
+  design.motion.bob.lateral *= comfort.bob;
+  design.motion.dip.depthPerSpeed *= comfort.dip;
+  design.motion.breath.amplitude *= comfort.breath;
+  design.steady.cap = std::min(design.steady.cap, comfort.steadyCap);
   return design;
 }
 

@@ -47,12 +47,57 @@ const Setting<F> fadeSettings[] = {
     number<F, &F::opaqueFrom>("opaque_from_m", "m", 0, 20, 1,
                               "from this distance head to camera on the subject is fully drawn"),
     number<F, &F::invisibleBelow>("invisible_below_m", "m", 0, 20, 1, "closer than this the subject is not drawn"),
+    flag<F, &F::keepBody>("keep_body", "the subject is always drawn, as for a first person that sees its own body"),
 };
 
 using S = StartSettings;
 const Setting<S> startSettings[] = {
     number<S, &S::pitch>("pitch_deg", "deg", -90, 90, degree,
                          "pitch of the first view; its yaw is the subject's heading"),
+};
+
+using B = BobSettings;
+const Setting<B> bobSettings[] = {
+    number<B, &B::vertical>("vertical_m", "m", 0, 0.5, 1, "depth of the dip of each step at full speed; 0 = none"),
+    number<B, &B::lateral>("lateral_m", "m", 0, 0.5, 1, "sway to either side at full speed; 0 = none"),
+    number<B, &B::fullSpeed>("full_speed_mps", "m/s", 0.1, 50, 1,
+                             "speed along the ground from which on the bob is full"),
+    number<B, &B::stride>("stride_m", "m", 0.1, 10, 1, "length of two steps at a crawl"),
+    number<B, &B::strideGrowth>("stride_growth_s", "s", 0, 5, 1,
+                                "how much longer the stride is for each metre per second"),
+    number<B, &B::blendHalfLife>("blend_half_life_s", "s", 0, 2, 1, "half-life by which the bob follows the speed"),
+    number<B, &B::finishTime>("finish_time_s", "s", 0.05, 3, 1,
+                              "after stopping, the step is finished within this time"),
+};
+
+using D = DipSettings;
+const Setting<D> dipSettings[] = {
+    number<D, &D::depthPerSpeed>("depth_per_speed_s", "s", 0, 0.5, 1,
+                                 "depth of the dip for each m/s of the fall, metres; 0 = none"),
+    number<D, &D::deepest>("deepest_m", "m", 0, 2, 1, "deepest dip"),
+    number<D, &D::halfLife>("half_life_s", "s", 0.01, 2, 1, "half-life of coming back"),
+};
+
+using H = BreathSettings;
+const Setting<H> breathSettings[] = {
+    number<H, &H::amplitude>("amplitude_m", "m", 0, 0.1, 1, "up and down when still; 0 = none"),
+    number<H, &H::period>("period_s", "s", 0.5, 20, 1, "time of a breath"),
+};
+
+using Q = SteadySettings;
+const Setting<Q> steadySettings[] = {
+    number<Q, &Q::cap>("cap_deg", "deg", 0, 30, degree,
+                       "largest turn that keeps the focus under the crosshair; 0 = none"),
+    number<Q, &Q::focusHalfLife>("focus_half_life_s", "s", 0, 5, 1, "half-life of the focus, in 1/distance"),
+    number<Q, &Q::farFocus>("far_focus_m", "m", 1, 1000, 1, "focus where nothing is hit"),
+};
+
+using V = FreeLookSettings;
+const Setting<V> freeLookSettings[] = {
+    number<V, &V::side>("side_deg", "deg", 0, 179, degree, "farthest to either side of the body"),
+    number<V, &V::up>("up_deg", "deg", 0, 90, degree, "farthest above the level"),
+    number<V, &V::down>("down_deg", "deg", 0, 90, degree, "farthest below the level"),
+    number<V, &V::returnHalfLife>("return_half_life_s", "s", 0, 5, 1, "half-life of the return on release; 0 = cut"),
 };
 
 using R = Framing;
@@ -90,6 +135,8 @@ const Setting<R> framingSettings[] = {
     number<R, &R::follow, &W::leash>("leash_m", "m", 0, 50, 1, "longest lag along the ground; 0 = none"),
     number<R, &R::follow, &W::verticalLeash>("vertical_leash_m", "m", 0, 50, 1,
                                              "longest lag in the vertical; 0 = none"),
+    number<R, &R::eyeHalfLife>("eye_half_life_s", "s", 0, 2, 1,
+                               "half-life by which the anchor follows crouching and standing up; 0 = at once"),
     number<R, &R::follow, &W::teleportDistance>(
         "teleport_m", "m", 0.1, 1e6, 1,
         "a jump of the subject by more than this beyond its own speed is cut, not chased"),
@@ -123,7 +170,15 @@ const Setting<P> preferenceSettings[] = {
     choice<P, &P::prompts>("prompts", promptPreferences, "which device's prompts the game shows"),
     number<P, &P::fieldOfView>("fov_deg", "deg", 0, 120, degree,
                                "vertical field of view of the base framing; 0 = the design's"),
-    number<P, &P::motion>("motion_scale", "", 0, 1, 1, "scales bob, dip and sway where a design has them; 0 = none"),
+    number<P, &P::comfort, &Comfort::bob>("bob_scale", "", 0, 1, 1, "scales head bob; 0 = none"),
+    number<P, &P::comfort, &Comfort::dip>("dip_scale", "", 0, 1, 1, "scales the dip of landings; 0 = none"),
+    number<P, &P::comfort, &Comfort::breath>("breath_scale", "", 0, 1, 1, "scales breathing; 0 = none"),
+    number<P, &P::comfort, &Comfort::lead>("lead_scale", "", 0, 1, 1,
+                                           "scales the lead in the direction of movement, where a design has one"),
+    number<P, &P::comfort, &Comfort::steadyCap>("steady_cap_deg", "deg", 0, 15, degree,
+                                                "largest steadying turn; 0 = none"),
+    number<P, &P::comfort, &Comfort::autoTurnCap>("auto_turn_cap_degps", "deg/s", 0, 720, degree,
+                                                  "fastest automatic turning, where a design has any"),
 };
 
 using K = StickSettings;
@@ -213,6 +268,31 @@ Span<const Setting<PointerSettings>> settings<PointerSettings>() {
 template <>
 Span<const Setting<TouchSettings>> settings<TouchSettings>() {
   return touchSettings;
+}
+
+template <>
+Span<const Setting<BobSettings>> settings<BobSettings>() {
+  return bobSettings;
+}
+
+template <>
+Span<const Setting<DipSettings>> settings<DipSettings>() {
+  return dipSettings;
+}
+
+template <>
+Span<const Setting<BreathSettings>> settings<BreathSettings>() {
+  return breathSettings;
+}
+
+template <>
+Span<const Setting<SteadySettings>> settings<SteadySettings>() {
+  return steadySettings;
+}
+
+template <>
+Span<const Setting<FreeLookSettings>> settings<FreeLookSettings>() {
+  return freeLookSettings;
 }
 
 BrokenRelation brokenRelation(const Framing& framing) {

@@ -14,7 +14,10 @@
 
 #include "alpglow/clear.hpp"
 #include "alpglow/design.hpp"
+#include "alpglow/free_look.hpp"
+#include "alpglow/head_motion.hpp"
 #include "alpglow/intent.hpp"
+#include "alpglow/steadying.hpp"
 #include "alpglow/subject.hpp"
 #include "alpglow/view.hpp"
 
@@ -64,6 +67,9 @@ class CharacterCamera {
     return update(time, subject, obstacles, aspect);
   }
 
+  /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
+  void setFocus(double distance) { state_.hostFocus = distance > 0 ? distance : 0; }
+
   /// Looks this way from now on; the next update cuts. Non-finite numbers change nothing.
   void setPose(const CameraPose& pose);
 
@@ -83,7 +89,8 @@ class CharacterCamera {
  private:
   struct Shown {
     Plain3 head, pivot, camera;
-    LookAngles look;
+    LookAngles look, steady, freeLook;
+    double heading = 0, bobRight = 0, bobUp = 0, fromBody = 0;
     double fieldOfView = 0, aspect = 16.0 / 9.0, near = 0, far = 0, distance = 0, freeDistance = 0, opacity = 1;
     ObstacleId obstacle = noObstacle;
     std::uint32_t events = 0;
@@ -92,21 +99,31 @@ class CharacterCamera {
 
   struct State {
     Look look;
+    FreeLook freeLook;
     OrbitDistance distance;
-    Follow follow;
+    Follow follow, eyes;
+    HeadMotion motion;
+    Focus focus;
     ClearSpace clear;
     Shown shown;
     std::uint32_t intentFaults = 0, shownFaults = 0, blocked = 0;
+    double body = 0, hostFocus = 0;
     bool cutNext = true;
   };
 
   const Framing& framing() const { return design_->design().framings.front().framing; }
   std::uint32_t faultsOf(const FrameTime& time, const SubjectPath& subject, double aspect) const;
   bool jumped(const SubjectPath& subject, double worldDt) const;
-  Eigen::Vector3d followed(const SubjectPath& subject, double worldDt, bool cut);
-  Eigen::Vector3d pivotOver(const Eigen::Vector3d& reference, const Subject& subject) const;
+  /// The look with free look, before steadying.
+  LookAngles shownLook() const;
+  void follow(const SubjectPath& subject, double worldDt, bool cut);
+  void followTo(const Subject& subject, double seconds);
+  Eigen::Vector3d pivotOver(const Eigen::Vector3d& eyeMotion) const;
+  LookAngles steadyTurn(const Eigen::Vector3d& camera, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles,
+                        double dt);
   double opacityAt(double headToCamera) const;
-  void show(const Subject& subject, double aspect, const ClearPose& pose, double fieldOfView, bool cut, bool jump);
+  void show(const Subject& subject, double aspect, const ClearPose& pose, const LookAngles& steady, bool cut,
+            bool jump);
 
   const CompiledDesign* design_;
   State state_;

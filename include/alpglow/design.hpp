@@ -8,9 +8,12 @@
 
 #include "alpglow/ease_out.hpp"
 #include "alpglow/framing.hpp"
+#include "alpglow/free_look.hpp"
+#include "alpglow/head_motion.hpp"
 #include "alpglow/look.hpp"
 #include "alpglow/orbit_distance.hpp"
 #include "alpglow/preferences.hpp"
+#include "alpglow/steadying.hpp"
 
 #include <cstdint>
 #include <string>
@@ -24,6 +27,8 @@ struct FadeSettings {
   double opaqueFrom = 0.9;
   /// Distance below which it is not drawn at all.
   double invisibleBelow = 0.45;
+  /// The subject is always drawn, as for a first person that sees its own body.
+  bool keepBody = false;
 };
 
 struct StartSettings {
@@ -43,6 +48,9 @@ struct CameraDesign {
   EaseOutSettings clear;
   FadeSettings fade;
   StartSettings start;
+  HeadMotionSettings motion;
+  SteadySettings steady;
+  FreeLookSettings freeLook;
   /// The first one is the base.
   std::vector<NamedFraming> framings = {{"base", {}}};
 };

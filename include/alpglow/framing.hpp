@@ -40,6 +40,8 @@ struct Framing {
   double far = 2000;
   PitchLimits pitch;
   FollowSettings follow;
+  /// Half-life by which the anchor follows the height of the eyes (crouching, standing up), seconds.
+  double eyeHalfLife = 0.1;
 };
 
 }  // namespace alpglow

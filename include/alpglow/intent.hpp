@@ -28,7 +28,7 @@ struct Rate {
 
 /// One thing that happened at one moment of the frame.
 struct IntentSample {
-  enum class Kind { look, turn, zoom, zoomRate };
+  enum class Kind { look, turn, zoom, zoomRate, freeLook };
 
   /// Seconds since the start of the frame. Samples stand in order of time; earlier than 0 counts as 0, later than dt as
   /// dt.
@@ -44,6 +44,8 @@ struct IntentSample {
   static constexpr IntentSample zoom(double time, double notches) { return {time, Kind::zoom, notches, 0}; }
   /// From now on a stick or key asks for this fraction of the full zoom rate; positive moves the camera closer.
   static constexpr IntentSample zoomRate(double time, double fraction) { return {time, Kind::zoomRate, fraction, 0}; }
+  /// From now on the look is free of the heading, or tied to it again.
+  static constexpr IntentSample freeLook(double time, bool held) { return {time, Kind::freeLook, held ? 1.0 : 0.0, 0}; }
 };
 
 struct Intent {
@@ -51,9 +53,10 @@ struct Intent {
   Intent(Span<const IntentSample> samplesInOrder, Rate turnAtStart = {}) : samples(samplesInOrder), turn(turnAtStart) {}
 
   Span<const IntentSample> samples;
-  /// The turn rate that holds at the start of the frame, until a sample changes it; the zoom rate likewise.
+  /// The turn rate that holds at the start of the frame, until a sample changes it; zoom rate and free look likewise.
   Rate turn;
   double zoomRate = 0;
+  bool freeLook = false;
   /// The player's multipliers of both turn rates; negative turns the other way.
   Rate turnScale = {1, 1};
   /// What named blocks stop (bits of Blocked), for the view to say; the samples are already free of it.

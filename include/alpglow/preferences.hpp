@@ -21,14 +21,22 @@ enum class Device { keyboardAndMouse, pad, touch };
 /// Which prompts to show: for the device that was used last, or always the same.
 enum class PromptPreference { lastUsed, keyboardAndMouse, pad, touch };
 
+/// What moves the picture without the player's doing: scales from 0 (none) to 1 (as designed), and caps.
+struct Comfort {
+  double bob = 1, dip = 1, breath = 1, lead = 1;
+  /// Largest steadying turn, radians.
+  double steadyCap = degrees(15);
+  /// Fastest automatic turning, radians per second.
+  double autoTurnCap = degrees(720);
+};
+
 struct Preferences {
   LookPreference mouse, stick, touch;
   PressPreference aim = PressPreference::asBound, crouch = PressPreference::asBound, run = PressPreference::asBound;
   PromptPreference prompts = PromptPreference::lastUsed;
   /// Vertical field of view of the base framing, radians; 0 = the design's.
   double fieldOfView = 0;
-  /// Scales what moves the picture without the player's doing (bob, dip, sway), 0 … 1.
-  double motion = 1;
+  Comfort comfort;
 };
 
 template <>

@@ -26,6 +26,16 @@ Span<const Setting<StartSettings>> settings<StartSettings>();
 template <>
 Span<const Setting<Framing>> settings<Framing>();
 template <>
+Span<const Setting<BobSettings>> settings<BobSettings>();
+template <>
+Span<const Setting<DipSettings>> settings<DipSettings>();
+template <>
+Span<const Setting<BreathSettings>> settings<BreathSettings>();
+template <>
+Span<const Setting<SteadySettings>> settings<SteadySettings>();
+template <>
+Span<const Setting<FreeLookSettings>> settings<FreeLookSettings>();
+template <>
 Span<const Setting<StickSettings>> settings<StickSettings>();
 template <>
 Span<const Setting<TriggerSettings>> settings<TriggerSettings>();
@@ -44,6 +54,11 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("clear", design.clear, settings<EaseOutSettings>());
   visit("fade", design.fade, settings<FadeSettings>());
   visit("start", design.start, settings<StartSettings>());
+  visit("bob", design.motion.bob, settings<BobSettings>());
+  visit("dip", design.motion.dip, settings<DipSettings>());
+  visit("breath", design.motion.breath, settings<BreathSettings>());
+  visit("steady", design.steady, settings<SteadySettings>());
+  visit("free_look", design.freeLook, settings<FreeLookSettings>());
 }
 
 /// Likewise for the sections of a control scheme.

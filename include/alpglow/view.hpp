@@ -61,6 +61,12 @@ struct View {
   double freeDistance = 0;
   /// Which of the design's framings is shown.
   int framing = 0;
+  /// Where bob, dip and breathing have moved the eye, metres to the right and up.
+  double bobRight = 0, bobUp = 0;
+  /// How far steadying has turned the view, radians; part of yaw and pitch, not of the heading.
+  double steadyYaw = 0, steadyPitch = 0;
+  /// The look's signed offset from the heading while it is free or returning, and its yaw from the body; radians.
+  double freeLookYaw = 0, freeLookPitch = 0, fromBody = 0;
   /// How much of the subject to draw: 1 = whole, 0 = not at all.
   double opacity = 1;
   /// What limits the distance in this frame.

@@ -68,6 +68,12 @@ Level readBlockOut(const std::string& path) {
     body->finish();
     if (level.body.eyeHeight > level.body.height) body->fail("eye_height_m", "eye_height_m must be at most height_m");
     if (2 * level.body.radius > level.body.height) body->fail("radius_m", "radius_m must be at most half of height_m");
+    if (level.body.crouchHeight > level.body.height || 2 * level.body.radius > level.body.crouchHeight) {
+      body->fail("crouch_height_m", "crouch_height_m must lie between twice radius_m and height_m");
+    }
+    if (level.body.crouchEyeHeight > level.body.crouchHeight) {
+      body->fail("crouch_eye_height_m", "crouch_eye_height_m must be at most crouch_height_m");
+    }
   }
   for (TomlKeys& box : keys.tables("box")) level.objects.push_back(readObject(box, readBox(box)));
   for (TomlKeys& ramp : keys.tables("ramp")) level.objects.push_back(readObject(ramp, readRamp(ramp)));

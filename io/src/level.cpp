@@ -18,6 +18,9 @@ Span<const Setting<io::Body>> settings<io::Body>() {
       number<B, &B::stepHeight>("step_height_m", "m", 0, 1, 1, "highest step that it climbs"),
       number<B, &B::walkSpeed>("walk_mps", "m/s", 0, 50, 1, "walking speed"),
       number<B, &B::runSpeed>("run_mps", "m/s", 0, 50, 1, "running speed"),
+      number<B, &B::crouchHeight>("crouch_height_m", "m", 0.3, 5, 1, "height when crouching"),
+      number<B, &B::crouchEyeHeight>("crouch_eye_height_m", "m", 0.1, 5, 1, "height of the eyes when crouching"),
+      number<B, &B::crouchSpeed>("crouch_mps", "m/s", 0, 50, 1, "speed when crouching"),
   };
   return table;
 }

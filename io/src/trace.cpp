@@ -72,6 +72,13 @@ const std::vector<Column>& columns() {
       number("zoom", &Frame::zoom),
       {"blocks", &Frame::blocks},
       {"device", &Frame::device},
+      number("bob_x_m", &Frame::bobX),
+      number("bob_y_m", &Frame::bobY),
+      number("steady_yaw_deg", &Frame::steadyYaw),
+      number("steady_pitch_deg", &Frame::steadyPitch),
+      number("freelook_yaw_deg", &Frame::freeLookYaw),
+      number("freelook_pitch_deg", &Frame::freeLookPitch),
+      number("heading_deg", &Frame::heading),
   };
   return table;
 }

@@ -19,11 +19,10 @@ constexpr double clearanceRange = 10;
 /// The walker between its last two ticks, drawn one tick late.
 class DrawnWalker {
  public:
-  explicit DrawnWalker(const Stage& stage)
-      : walker_(stage), body_(stage.level().body), earlier_(walker_), later_(walker_) {}
+  explicit DrawnWalker(const Stage& stage) : walker_(stage), earlier_(walker_), later_(walker_) {}
 
-  void tick(const Vector3d& direction, bool run) {
-    walker_.tick(direction, run);
+  void tick(const Vector3d& direction, bool run, bool crouch) {
+    walker_.tick(direction, run, crouch);
     earlier_ = later_;
     later_ = Pose(walker_);
   }
@@ -32,22 +31,23 @@ class DrawnWalker {
   Subject drawn(double share) const {
     Subject subject;
     subject.feet = earlier_.feet + share * (later_.feet - earlier_.feet);
-    subject.head = subject.feet + body_.eyeHeight * Vector3d::UnitY();
+    subject.head = subject.feet + (earlier_.eyes + share * (later_.eyes - earlier_.eyes)) * Vector3d::UnitY();
     subject.heading = wrapAngle(earlier_.heading + share * shortestTurn(earlier_.heading, later_.heading));
     subject.velocity = (later_.feet - earlier_.feet) * Walker::ticksPerSecond;
-    subject.onGround = walker_.onGround();
+    subject.onGround = share < 1 ? earlier_.onGround : later_.onGround;
     return subject;
   }
 
  private:
   struct Pose {
-    explicit Pose(const Walker& walker) : feet(walker.feet()), heading(walker.heading()) {}
+    explicit Pose(const Walker& walker)
+        : feet(walker.feet()), heading(walker.heading()), eyes(walker.eyeHeight()), onGround(walker.onGround()) {}
     Vector3d feet;
-    double heading;
+    double heading, eyes;
+    bool onGround;
   };
 
   Walker walker_;
-  io::Body body_;
   Pose earlier_, later_;
 };
 
@@ -76,7 +76,8 @@ class Rehearsal::Run {
     for (double tickTime = nextTick(); tickTime <= end; tickTime = nextTick()) {
       lookUntil(tickTime);
       bends_.push_back({tickTime - start, walker_.drawn(1)});
-      walker_.tick(groundDirection(camera_.heading(), controls_.move()), controls_.state(Action::run).held);
+      walker_.tick(groundDirection(camera_.heading(), controls_.move()), controls_.state(Action::run).held,
+                   controls_.state(Action::crouch).held);
       ++ticks_;
     }
     lookUntil(end);
@@ -154,6 +155,13 @@ class Rehearsal::Run {
     row.moveX = controls_.move().x;
     row.moveY = controls_.move().y;
     row.zoom = zoomed_;
+    row.bobX = view_.bobRight;
+    row.bobY = view_.bobUp;
+    row.steadyYaw = toDegrees(view_.steadyYaw);
+    row.steadyPitch = toDegrees(view_.steadyPitch);
+    row.freeLookYaw = toDegrees(view_.freeLookYaw);
+    row.freeLookPitch = toDegrees(view_.freeLookPitch);
+    row.heading = toDegrees(view_.heading);
     row.device = devices[static_cast<int>(controls_.device())];
     for (const Blocks::Reason& reason : controls_.blocks().reasons())
       row.blocks += (row.blocks.empty() ? "" : " ") + reason.name;

@@ -25,7 +25,7 @@ std::size_t frameAt(const io::Trace& trace, double time) {
   return static_cast<std::size_t>(std::min(found, trace.end() - 1) - trace.begin());
 }
 
-Shot shotOf(const io::TraceFrame& frame, double height) {
+Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
   Shot shot;
   shot.view.position = frame.camera;
   shot.view.yaw = degrees(frame.yaw);
@@ -36,17 +36,29 @@ Shot shotOf(const io::TraceFrame& frame, double height) {
   shot.view.near = frame.near;
   shot.feet = frame.subject;
   shot.heading = degrees(frame.subjectHeading);
-  shot.height = height;
+  shot.height = body.height * (frame.head.y() - frame.subject.y()) / body.eyeHeight;  // lower when crouching
   shot.opacity = frame.opacity;
   return shot;
 }
 
+/// Four short strokes around the middle of the picture.
+void drawCrosshair(Canvas& canvas, Point2 middle) {
+  for (const auto& [inkOf, width] : {std::pair(Ink{0, 0, 0, 0.45}, 3.0), std::pair(Ink{1, 1, 1, 0.9}, 1.3)}) {
+    for (const Point2 way : {Point2{1, 0}, Point2{-1, 0}, Point2{0, 1}, Point2{0, -1}}) {
+      canvas.line({{middle.x + 3 * way.x, middle.y + 3 * way.y}, {middle.x + 8 * way.x, middle.y + 8 * way.y}}, inkOf,
+                  width);
+    }
+  }
+}
+
 void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceFrame& frame, std::size_t number) {
-  const double scale = std::min(static_cast<double>(pictureWidth) / image.width, static_cast<double>(pictureHeight) / image.height);
+  const double scale =
+      std::min(static_cast<double>(pictureWidth) / image.width, static_cast<double>(pictureHeight) / image.height);
   const double width = image.width * scale, height = image.height * scale;
   const Rectangle place{at.x + (pictureWidth - width) / 2, at.y + (pictureHeight - height) / 2, width, height};
   canvas.image(image, place);
   canvas.strokeRectangle(place, {0, 0, 0, 0.5}, 1);
+  drawCrosshair(canvas, {place.x + width / 2, place.y + height / 2});
   const double line = at.y + pictureHeight + 17;
   canvas.text({at.x, line}, fmt::format("{}", number), 13, ink, Align::left, true);
   canvas.text({at.x + 20, line},
@@ -104,7 +116,7 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
     marks.push_back(frameAt(trace, times[i]));
     const io::TraceFrame& frame = trace[marks.back()];
     const int width = 2 * pictureWidth, high = static_cast<int>(std::lround(width / frame.aspect));
-    const Image image = painter.paint(shotOf(frame, stage.level().body.height), width, high);
+    const Image image = painter.paint(shotOf(frame, stage.level().body), width, high);
     const auto column = static_cast<double>(i % columns), row = static_cast<double>(i / columns);
     drawPicture(canvas, {gutter + column * (pictureWidth + gutter), header + row * (pictureHeight + captionHeight)},
                 image, frame, i + 1);

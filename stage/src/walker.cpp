@@ -41,7 +41,10 @@ Vector3d moved(const Vector3d& from, const Vector3d& goal, double most) {
 }  // namespace
 
 Walker::Walker(const Stage& stage)
-    : stage_(stage), feet_(stage.level().spawn.position), heading_(stage.level().spawn.heading) {
+    : stage_(stage),
+      feet_(stage.level().spawn.position),
+      heading_(stage.level().spawn.heading),
+      height_(stage.level().body.height) {
   fall(-stage.level().body.stepHeight * Vector3d::UnitY());
   velocity_.setZero();
 }
@@ -50,11 +53,11 @@ Walker::Hit Walker::sweep(const Vector3d& from, const Vector3d& displacement) co
   Hit hit;
   if (displacement.norm() < 1e-9) return hit;
   const io::Body& body = stage_.level().body;
-  btCapsuleShape capsule(body.radius, body.height - 2 * body.radius);
+  btCapsuleShape capsule(body.radius, height_ - 2 * body.radius);
   btTransform start, end;
   start.setIdentity();
   end.setIdentity();
-  start.setOrigin(toBullet(from + Vector3d(0, body.height / 2 + gap, 0)));
+  start.setOrigin(toBullet(from + Vector3d(0, height_ / 2 + gap, 0)));
   end.setOrigin(start.getOrigin() + toBullet(displacement));
   ClosestSolid closest(stage_.world());
   stage_.world().world.convexSweepTest(&capsule, start, end, closest, 0);
@@ -117,9 +120,20 @@ void Walker::fall(const Vector3d& displacement) {
   feet_ = onGround_ ? Vector3d(along + std::max(hit.fraction - gap / 2 / down.norm(), 0.0) * down) : slide(along, down);
 }
 
-void Walker::tick(const Vector3d& direction, bool run) {
+double Walker::eyeHeight() const {
   const io::Body& body = stage_.level().body;
-  const Vector3d wanted = direction * (run ? body.runSpeed : body.walkSpeed);
+  return height_ < body.height ? body.crouchEyeHeight : body.eyeHeight;
+}
+
+void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
+  const io::Body& body = stage_.level().body;
+  if (crouch) {
+    height_ = body.crouchHeight;
+  } else if (height_ < body.height && !sweep(feet_, (body.height - height_) * Vector3d::UnitY()).found) {
+    height_ = body.height;
+  }
+  const bool low = height_ < body.height;
+  const Vector3d wanted = direction * (low ? body.crouchSpeed : run ? body.runSpeed : body.walkSpeed);
   const Vector3d level = moved({velocity_.x(), 0, velocity_.z()}, wanted, acceleration * tickLength);
   const Vector3d before = feet_;
 

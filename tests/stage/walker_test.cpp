@@ -71,6 +71,24 @@ TEST_F(WalkerTest, FallsFromALedgeAndLands) {
   EXPECT_TRUE(onGround_);
 }
 
+TEST_F(WalkerTest, CrouchesUnderALowCeilingAndStaysDownUntilThereIsRoom) {
+  add("ceiling", io::boxMesh({0, 1.4, -2}, {4, 0.1, 2}, 0));
+  const Stage stage(level_);
+  Walker walker(stage);
+  const auto walk = [&walker](double seconds, bool crouch, double z) {
+    for (int i = 0; i < seconds * Walker::ticksPerSecond; ++i) walker.tick({0, 0, z}, false, crouch);
+  };
+  walk(2, false, -1);
+  EXPECT_GT(walker.feet().z(), -1) << "too tall";
+  walk(1.6, true, -1);
+  EXPECT_LT(walker.feet().z(), -1.5);
+  EXPECT_EQ(walker.eyeHeight(), io::Body().crouchEyeHeight);
+  walk(0.2, false, 0);
+  EXPECT_EQ(walker.height(), io::Body().crouchHeight) << "no room to stand up";
+  walk(4, false, -1);
+  EXPECT_EQ(walker.height(), io::Body().height);
+}
+
 TEST_F(WalkerTest, ReachesTheUpperFloorOfTheRefuge) {
   io::Level refuge = io::readLevel(ALPGLOW_DEMO "/refuge.level.toml");
   refuge.spawn.position = {3.35, 0.05, -11.5};

@@ -45,6 +45,8 @@ struct Body {
   double stepHeight = 0.35;
   double walkSpeed = 1.6;
   double runSpeed = 4.5;
+  /// Crouching: height, eyes, speed.
+  double crouchHeight = 1.15, crouchEyeHeight = 1.0, crouchSpeed = 0.9;
 };
 
 struct Level {

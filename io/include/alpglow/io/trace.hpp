@@ -28,6 +28,8 @@ struct TraceFrame {
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
   double lookX = 0, lookY = 0, stickX = 0, stickY = 0, lookRateX = 0, lookRateY = 0, moveX = 0, moveY = 0, zoom = 0;
   std::string blocks, device;
+  /// Bob, dip and breathing; the turn of steadying; the free look's offset from the heading; the heading.
+  double bobX = 0, bobY = 0, steadyYaw = 0, steadyPitch = 0, freeLookYaw = 0, freeLookPitch = 0, heading = 0;
 };
 
 using Trace = std::vector<TraceFrame>;

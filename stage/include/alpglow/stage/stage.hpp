@@ -41,14 +41,17 @@ class Walker {
 
   explicit Walker(const Stage& stage);
 
-  /// One tick. `direction` lies in the ground plane, of length 1 or less (half a stick is half a walk).
-  void tick(const Eigen::Vector3d& direction, bool run);
+  /// One tick. `direction` lies in the ground plane, of length 1 or less (half a stick is half a walk). Who crouches
+  /// under something low stays down until there is room.
+  void tick(const Eigen::Vector3d& direction, bool run, bool crouch = false);
 
   const Eigen::Vector3d& feet() const { return feet_; }
   const Eigen::Vector3d& velocity() const { return velocity_; }
   /// Where the body faces: yaw in radians.
   double heading() const { return heading_; }
   bool onGround() const { return onGround_; }
+  double height() const { return height_; }
+  double eyeHeight() const;
 
  private:
   struct Hit {
@@ -68,6 +71,7 @@ class Walker {
   Eigen::Vector3d feet_;
   Eigen::Vector3d velocity_ = Eigen::Vector3d::Zero();
   double heading_;
+  double height_;
   bool onGround_ = true;
 };
 

@@ -1,0 +1,78 @@
+#include "alpglow/flying_camera.hpp"
+
+#include "alpglow/half_life.hpp"
+#include "alpglow/movement.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+FlyingCamera::FlyingCamera(const FlightSettings& settings, const Vector3d& position, const LookAngles& look)
+    : settings_(settings),
+      position_(position),
+      look_(limited(look, settings.pitch)),
+      stored_{position, look_.shown()} {}
+
+void FlyingCamera::reset() {
+  position_ = stored_.position;
+  velocity_ = Plain3();
+  look_ = Look(stored_.look);
+  cutNext_ = true;
+}
+
+void FlyingCamera::step(double dt, const Intent& intent, Rate move, double rise, bool fast) {
+  if (!std::isfinite(dt) || dt <= 0 || !std::isfinite(rise)) return;
+  const Rate wanted = limitedToOne(move);
+  const Rate scale = std::isfinite(intent.turnScale.x + intent.turnScale.y) ? intent.turnScale : Rate{1, 1};
+  Rate turn = limitedToOne(intent.turn);
+  double now = 0;
+  const auto flyUntil = [&](double time) {
+    const double seconds = std::max(time - now, 0.0);
+    look_.pass(seconds / 2, turn, scale, settings_.look, settings_.pitch);
+    fly(seconds, look_.shown(), wanted, rise, fast);
+    look_.pass(seconds / 2, turn, scale, settings_.look, settings_.pitch);
+    now += seconds;
+  };
+  for (const IntentSample& sample : intent.samples) {
+    if (!std::isfinite(sample.time) || !std::isfinite(sample.x) || !std::isfinite(sample.y)) continue;
+    flyUntil(std::min(sample.time, dt));
+    if (sample.kind == IntentSample::Kind::look) look_.displace({sample.x, sample.y}, settings_.look, settings_.pitch);
+    if (sample.kind == IntentSample::Kind::turn) turn = limitedToOne({sample.x, sample.y});
+  }
+  flyUntil(dt);
+}
+
+void FlyingCamera::fly(double seconds, const LookAngles& look, Rate move, double rise, bool fast) {
+  const bool level = settings_.frame == FlightFrame::ground;
+  const Eigen::Matrix3d axes = rotationOf(look.yaw, level ? 0 : look.pitch);
+  Vector3d direction = axes.col(0) * move.x - axes.col(2) * move.y + axes.col(1) * std::clamp(rise, -1.0, 1.0);
+  direction /= std::max(direction.norm(), 1.0);
+  const Vector3d goal = direction * settings_.topSpeed * (fast ? settings_.fastFactor : 1.0);
+  const double halfLife = goal.norm() > 0 ? settings_.accelerateHalfLife : settings_.brakeHalfLife;
+  const double u = decay(halfLife, seconds);
+  const Vector3d excess = velocity_.vector() - goal;
+  position_ = position_.vector() + goal * seconds + excess * (seconds * meanDecay(u));
+  if (seconds > 0) velocity_ = goal + excess * std::exp(-u);
+}
+
+View FlyingCamera::view(double aspect) {
+  View view;
+  view.position = view.pivot = view.head = position_;
+  const LookAngles look = look_.shown();
+  view.yaw = view.heading = look.yaw;
+  view.pitch = look.pitch;
+  view.fieldOfView = settings_.lens.lens().verticalFieldOfView();
+  view.aspect = aspect;
+  view.near = settings_.near;
+  view.far = settings_.far;
+  view.opacity = 0;
+  view.cut = cutNext_;
+  view.events = cutNext_ ? Event::cut : 0u;
+  cutNext_ = false;
+  return view;
+}
+
+}  // namespace alpglow

@@ -1,0 +1,62 @@
+#include "alpglow/free_look.hpp"
+
+#include "alpglow/half_life.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace alpglow {
+
+namespace {
+
+/// `value` kept within low … high, or within where it was if that is outside: a limit stops, but never pushes.
+double stopped(double value, double before, double low, double high) {
+  return std::clamp(value, std::min(low, before), std::max(high, before));
+}
+
+}  // namespace
+
+void FreeLook::displace(Displacement moved, const LookAngles& base, double body, const LookSettings& look,
+                        const FreeLookSettings& settings, const PitchLimits& limits) {
+  const LookAngles before = offset_;
+  offset_.yaw -= (look.invertYaw ? -moved.x : moved.x) * look.yawPerCount;
+  offset_.pitch -= (look.invertPitch ? -moved.y : moved.y) * look.pitchPerCount;
+  keep(before, base, body, settings, limits);
+}
+
+void FreeLook::pass(double seconds, Rate deflection, Rate scale, const LookAngles& base, double body,
+                    const LookSettings& look, const FreeLookSettings& settings, const PitchLimits& limits) {
+  constexpr double free = std::numeric_limits<double>::infinity();
+  if (!(seconds > 0)) return;
+  if (!held_) {
+    const double left = std::exp(-decay(settings.returnHalfLife, seconds));
+    offset_ = {offset_.yaw * left, offset_.pitch * left};
+    rate_ = {};
+    if (std::abs(offset_.yaw) + std::abs(offset_.pitch) < 1e-7) offset_ = {};
+    return;
+  }
+  const LookAngles before = offset_;
+  const double right = (look.invertYaw ? -deflection.x : deflection.x) * scale.x;
+  const double up = (look.invertPitch ? -deflection.y : deflection.y) * scale.y;
+  const EasedAngle yaw =
+      turnedToward({offset_.yaw, rate_.yaw}, -right * look.yawRate, seconds, look.turnHalfLife, -free, free);
+  const EasedAngle pitch =
+      turnedToward({offset_.pitch, rate_.pitch}, up * look.pitchRate, seconds, look.turnHalfLife, -free, free);
+  offset_ = {yaw.angle, pitch.angle};
+  rate_ = {yaw.rate, pitch.rate};
+  keep(before, base, body, settings, limits);
+}
+
+void FreeLook::keep(const LookAngles& before, const LookAngles& base, double body, const FreeLookSettings& settings,
+                    const PitchLimits& limits) {
+  const double fromBody = shortestTurn(body, base.yaw);
+  const LookAngles wanted = offset_;
+  offset_.yaw = stopped(wanted.yaw, before.yaw, -settings.side - fromBody, settings.side - fromBody);
+  offset_.pitch = stopped(wanted.pitch, before.pitch, -settings.down - base.pitch, settings.up - base.pitch);
+  offset_.pitch = std::clamp(offset_.pitch, limits.low - base.pitch, limits.high - base.pitch);
+  if (offset_.yaw != wanted.yaw) rate_.yaw = 0;
+  if (offset_.pitch != wanted.pitch) rate_.pitch = 0;
+}
+
+}  // namespace alpglow

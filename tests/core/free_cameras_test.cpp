@@ -1,0 +1,116 @@
+#include "alpglow/flying_camera.hpp"
+#include "alpglow/inspection.hpp"
+
+#include "alpglow/half_life.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+
+FlightSettings flight(FlightFrame frame) {
+  FlightSettings settings;
+  settings.frame = frame;
+  settings.topSpeed = 8;
+  settings.brakeHalfLife = 0.2;
+  return settings;
+}
+
+TEST(FlyingCamera, ReachesItsTopSpeedAlsoOnDiagonalsAndBrakesInTheStatedWay) {
+  FlyingCamera camera(flight(FlightFrame::view), {0, 0, 0}, {});
+  camera.step(10, {}, {1, 1}, 1, false);
+  EXPECT_NEAR(camera.velocity().norm(), 8, 1e-9);
+  const Vector3d from = camera.position();
+  camera.step(10, {}, {}, 0, false);
+  EXPECT_NEAR((camera.position() - from).norm(), 8 * 0.2 / ln2, 1e-9);
+  EXPECT_NEAR(camera.velocity().norm(), 0, 1e-9);
+  camera.step(10, {}, {0, 1}, 0, true);
+  EXPECT_NEAR(camera.velocity().norm(), 8 * FlightSettings().fastFactor, 1e-9);
+}
+
+TEST(FlyingCamera, LookingStraightDownItFliesOnInTheGroundPlaneAtFullSpeed) {
+  FlyingCamera camera(flight(FlightFrame::ground), {0, 5, 0}, {degrees(90), degrees(-90)});
+  camera.step(10, {}, {0, 1}, 0, false);
+  EXPECT_NEAR(camera.velocity().x(), -8, 1e-9);
+  EXPECT_NEAR(camera.position().y(), 5, 1e-12);
+  FlyingCamera diving(flight(FlightFrame::view), {0, 5, 0}, {0, degrees(-90)});
+  diving.step(10, {}, {0, 1}, 0, false);
+  EXPECT_NEAR(diving.velocity().y(), -8, 1e-9);
+  EXPECT_TRUE(diving.view(1.5).worldToView().allFinite());
+}
+
+TEST(FlyingCamera, TakesTheSamePathAtEveryFrameRate) {
+  testing::Random random(40);
+  // The pointer moves at common moments; between them the way is straight.
+  const auto flown = [](const std::vector<double>& parts) {
+    FlyingCamera camera(flight(FlightFrame::view), {1, 2, 3}, {0.4, -0.2});
+    for (int leg = 0; leg < 4; ++leg) {
+      const IntentSample moved[] = {IntentSample::look(0, {300.0 * leg, 100.0})};
+      camera.step(1e-12, Intent{moved}, {}, 0, false);
+      for (const double part : parts) camera.step(part, {}, {leg == 2 ? 0.0 : 0.6, 0.8}, 0.3, leg == 1);
+    }
+    return camera.position();
+  };
+  const Vector3d once = flown({0.5});
+  for (const int fps : {24, 60, 1000}) {
+    EXPECT_LT((flown(std::vector<double>(static_cast<std::size_t>(fps / 2), 0.5 / (fps / 2))) - once).norm(), 1e-9);
+  }
+  EXPECT_LT((flown(random.cut(0.5, 77)) - once).norm(), 1e-9);
+}
+
+TEST(FlyingCamera, ResetsToItsStoredPoseWithACut) {
+  FlyingCamera camera(flight(FlightFrame::view), {1, 2, 3}, {0.4, -0.2});
+  EXPECT_TRUE(camera.view(1.5).cut);
+  const IntentSample moved[] = {IntentSample::look(0, {300, 100})};
+  camera.step(1, Intent{moved}, {0, 1}, 0, false);
+  EXPECT_FALSE(camera.view(1.5).cut);
+  camera.reset();
+  const View view = camera.view(1.5);
+  EXPECT_EQ(view.position, Vector3d(1, 2, 3));
+  EXPECT_NEAR(view.yaw, 0.4, 1e-12);
+  EXPECT_TRUE(view.cut);
+}
+
+TEST(Inspection, TurningTheThingOrTheCameraGivesTheSamePicture) {
+  const Vector3d centre(4, 1, -2), corner(0.1, 0.25, 0.15);
+  Inspection camera({}, InspectionTurns::camera), thing({}, InspectionTurns::thing);
+  const IntentSample moved[] = {IntentSample::look(0, {350, -200}), IntentSample::zoom(0, 2)};
+  for (Inspection* inspection : {&camera, &thing}) inspection->step(0.5, Intent{moved});
+  const auto seen = [&](const Inspection& inspection) {
+    const Vector3d world = centre + inspection.thing() * corner;
+    const Eigen::Vector4d view =
+        inspection.view(centre, 1.5).worldToView() * Eigen::Vector4d(world.x(), world.y(), world.z(), 1);
+    return Vector3d(view.head<3>());
+  };
+  EXPECT_LT((seen(camera) - seen(thing)).norm(), 1e-12);
+}
+
+TEST(Inspection, TheHandCarriesTheNearSideWithIt) {
+  Inspection inspection({}, InspectionTurns::thing);
+  const IntentSample right[] = {IntentSample::look(0, {100, 0})};
+  inspection.step(0.1, Intent{right});
+  EXPECT_GT((inspection.thing() * Vector3d(0, 0, 0.5)).x(), 0) << "toward the right";
+  const IntentSample down[] = {IntentSample::look(0, {0, 100})};
+  inspection.step(0.1, Intent{down});
+  EXPECT_LT((inspection.thing() * Vector3d(0, 0, 0.5)).y(), 0);
+}
+
+TEST(Inspection, StaysWithinItsLimits) {
+  testing::Random random(41);
+  Inspection inspection({}, InspectionTurns::camera);
+  const InspectionSettings settings;
+  for (int i = 0; i < 5000; ++i) {
+    const IntentSample moved[] = {IntentSample::look(0, {random.between(-900, 900), random.between(-900, 900)}),
+                                  IntentSample::zoom(0, random.between(-5, 5))};
+    inspection.step(random.between(0, 0.1), Intent{moved});
+    ASSERT_LE(std::abs(inspection.angles().pitch), degrees(89) + 1e-12);
+    ASSERT_GE(inspection.distance(), settings.range.nearest - 1e-12);
+    ASSERT_LE(inspection.distance(), settings.range.farthest + 1e-12);
+  }
+}
+
+}  // namespace
+}  // namespace alpglow
