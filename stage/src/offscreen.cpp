@@ -42,10 +42,10 @@ OffscreenContext::OffscreenContext() {
   require(eglMakeCurrent(display_, EGL_NO_SURFACE, EGL_NO_SURFACE, context_) == EGL_TRUE, "the context cannot be used");
 }
 
+// The display is not terminated: EGL hands out the same one to everybody in the process.
 OffscreenContext::~OffscreenContext() {
   eglMakeCurrent(display_, EGL_NO_SURFACE, EGL_NO_SURFACE, EGL_NO_CONTEXT);
   eglDestroyContext(display_, context_);
-  eglTerminate(display_);
 }
 
 RenderTarget::RenderTarget(int width, int height) : width_(width), height_(height) {
