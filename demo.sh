@@ -4,7 +4,7 @@ set -euo pipefail
 cd "$(dirname "$0")"
 tools/install_packages.sh
 cmake --preset release >/dev/null
-cmake --build --preset release --target alpglow example_orbit_a_moving_point example_rebind_and_block
+cmake --build --preset release --target alpglow example_orbit_a_moving_point example_rebind_and_block example_first_person_walk example_fly_and_inspect
 
 alpglow=build/release/cli/alpglow
 level=demo/refuge.level.toml
@@ -18,6 +18,11 @@ for design in trail eyes; do
     "$alpglow" storyboard "${files[@]}" -o "out/$design-$take.png"
   done
 done
+for take in stairs cliff crouch ledge; do
+  files=(demo/eyes.camera.toml --level "$level" --take "demo/$take.take")
+  "$alpglow" rehearse "${files[@]}" --trace "out/eyes-$take.csv"
+  "$alpglow" storyboard "${files[@]}" -o "out/eyes-$take.png"
+done
 padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls demo/pad.controls.toml)
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
@@ -27,6 +32,8 @@ for controls in keyboard pad touch; do
 done
 build/release/examples/example_orbit_a_moving_point > out/orbit.txt
 build/release/examples/example_rebind_and_block > out/rebind.txt
+build/release/examples/example_first_person_walk > out/walk.txt
+build/release/examples/example_fly_and_inspect > out/fly.txt
 
 cat <<END
 
@@ -35,5 +42,5 @@ Made under out/:
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences
-  orbit.txt, rebind.txt     what two of the examples print
+  orbit, rebind, walk, fly  .txt: what the examples print
 END

@@ -87,6 +87,38 @@ std::string zoomText(const CameraDesign& design) {
       range.nearest, timeToCover(0.9, design.zoom.halfLife));
 }
 
+std::string motionText(const CameraDesign& design) {
+  const BobSettings& bob = design.motion.bob;
+  const DipSettings& dip = design.motion.dip;
+  std::string text = "Motion of the eyes\n";
+  if (bob.vertical + bob.lateral > 0) {
+    const double stride = bob.stride + bob.strideGrowth * bob.fullSpeed;
+    text += fmt::format(
+        "  bob                   {:.0f} mm down twice and {:.0f} mm aside once a stride of {:.2f} m at {:.1f} m/s; "
+        "still within "
+        "{:.2f} s of stopping\n",
+        1000 * bob.vertical, 1000 * bob.lateral, stride, bob.fullSpeed, bob.finishTime);
+  } else {
+    text += "  bob                   none\n";
+  }
+  if (dip.depthPerSpeed > 0) {
+    const double drop = dip.depthPerSpeed * std::sqrt(2 * 9.81 * 1.0);
+    text += fmt::format("  dip                   {:.0f} mm after a drop of 1 m, {:.0f} mm at most\n",
+                        1000 * std::min(drop, dip.deepest), 1000 * dip.deepest);
+  }
+  if (design.motion.breath.amplitude > 0) {
+    text += fmt::format("  breath                {:.0f} mm every {:.1f} s when still\n",
+                        1000 * design.motion.breath.amplitude, design.motion.breath.period);
+  }
+  text += fmt::format("  steadying             up to {:.1f}°\n", toDegrees(design.steady.cap));
+  const FreeLookSettings& free = design.freeLook;
+  return text + fmt::format(
+                    "Free look\n  limits                {:.0f}° to either side of the body, {:.0f}° up, {:.0f}° down; "
+                    "90 % back after {:.2f} s\n",
+                    toDegrees(free.side), toDegrees(free.up), toDegrees(free.down),
+                    timeToCover(0.9, free.returnHalfLife));
+}
+
 }  // namespace
 
 std::string explain(const CameraDesign& design) {
@@ -97,6 +129,7 @@ std::string explain(const CameraDesign& design) {
       design.clear.delay, timeToCover(0.9, design.clear.halfLife));
   text += fmt::format("Fade\n  subject               fades from {:.2f} m, gone at {:.2f} m\n", design.fade.opaqueFrom,
                       design.fade.invisibleBelow);
+  text += motionText(design);
   for (const NamedFraming& named : design.framings) text += framingText(named);
   return text;
 }

@@ -103,5 +103,67 @@ TEST(Example, OrbitAMovingPointPrintsItsPath) {
   EXPECT_NE(ran.output.find("  4.00"), std::string::npos);
 }
 
+testing::Ran example(const std::string& name) {
+  return testing::run(std::string(ALPGLOW_EXAMPLES) + "/example_" + name);
+}
+
+TEST(Example, RebindAndBlockSaysWhatEachStepDoes) {
+  const testing::Ran ran = example("rebind_and_block");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("KeyC already means recentre"), std::string::npos);
+  EXPECT_NE(ran.output.find("W is unbound while held            yaw  -15.0°  pitch   -5.0°  walk  0.00  0.00"),
+            std::string::npos);
+  EXPECT_NE(ran.output.find("a menu is open                     yaw  -15.0°"), std::string::npos);
+}
+
+TEST(Example, FirstPersonWalkLooksBackAndLands) {
+  const testing::Ran ran = example("first_person_walk");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("-81.0           0.0"), std::string::npos) << "the look turns, the heading does not";
+  EXPECT_NE(ran.output.find("  3.50         0.0        -96.5"), std::string::npos) << "the dip of a landing";
+}
+
+TEST(Example, FlyAndInspectFliesAndTurns) {
+  const testing::Ran ran = example("fly_and_inspect");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("back where it began: 12 m up"), std::string::npos);
+  EXPECT_NE(ran.output.find("0.76 m away"), std::string::npos);
+}
+
+TEST(Command, CheckExplainsControlsAndPreferences) {
+  const testing::Ran ran = testing::alpglow("check " + demo + "trail.camera.toml " + demo + "pad.controls.toml " +
+                                            demo + "player.preferences.toml");
+  EXPECT_EQ(ran.code, 0) << ran.output;
+  EXPECT_NE(ran.output.find("run                  PadButton10 (toggle)"), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("a full turn in 16.3 cm at 800 dpi"), std::string::npos) << "22.9 cm / 1.4";
+  EXPECT_NE(ran.output.find("half a turn takes 0.90 s"), std::string::npos);
+}
+
+TEST(Command, TakeSummarisesATake) {
+  const testing::Ran ran = testing::alpglow("take " + demo + "pad.take");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("13.00 s, 17 events of 5 controls"), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("6.60 s  block menu"), std::string::npos);
+}
+
+TEST(Command, RehearsalsObeyControlsPreferencesAndBlocks) {
+  const std::string path = temporaryPath("pad.csv");
+  const std::string files = demo + "trail.camera.toml --level " + demo + "refuge.level.toml --take " + demo +
+                            "pad.take --controls " + demo + "pad.controls.toml --preferences " + demo +
+                            "player.preferences.toml --trace " + path;
+  ASSERT_EQ(testing::alpglow("rehearse " + files).code, 0);
+  const io::Trace trace = io::readTrace(path);
+  EXPECT_NEAR(trace.front().fieldOfView, 66, 1e-9) << "the player's own";
+  double blocked = 0;
+  for (const io::TraceFrame& frame : trace) {
+    if (frame.blocks.empty()) continue;
+    ++blocked;
+    EXPECT_EQ(frame.moveY, 0);
+    EXPECT_EQ(frame.stickX, 0);
+  }
+  EXPECT_NEAR(blocked, 0.8 * 60, 2) << "the menu was open for 0.8 s";
+  EXPECT_EQ(trace.back().device, "pad");
+}
+
 }  // namespace
 }  // namespace alpglow
