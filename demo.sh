@@ -21,7 +21,9 @@ done
 for take in stairs cliff crouch ledge; do
   files=(demo/eyes.camera.toml --level "$level" --take "demo/$take.take")
   "$alpglow" rehearse "${files[@]}" --trace "out/eyes-$take.csv"
-  "$alpglow" storyboard "${files[@]}" -o "out/eyes-$take.png"
+  moments=()
+  [ "$take" = crouch ] && moments=(--at 11,12.6,14.5,15.7,17.8,20)
+  "$alpglow" storyboard "${files[@]}" -o "out/eyes-$take.png" "${moments[@]}"
 done
 padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls demo/pad.controls.toml)
 "$alpglow" take demo/pad.take

@@ -62,6 +62,8 @@ TEST(RandomLevels, KeepClearSpaceInEveryFrame) {
   plain.framings[0].framing.shoulder = 0.4;
   plain.framings[0].framing.follow.halfLife = 0.15;
   plain.framings[0].framing.pitch = {degrees(-90), degrees(90)};
+  plain.motion.bob = {0.06, 0.05};  // whatever moves the eye comes before clear space
+  plain.motion.dip.depthPerSpeed = 0.05;
   const CompiledDesign design(plain);
   Checked checked;
   for (unsigned seed = 0; seed < 200; ++seed) {
