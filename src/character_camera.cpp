@@ -1,6 +1,6 @@
 #include "alpglow/character_camera.hpp"
 
-#include "alpglow/movement.hpp"
+#include "alpglow/intent_player.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -49,45 +49,30 @@ void CharacterCamera::look(double dt, const Intent& intent) {
   }
   const CameraDesign& design = design_->design();
   const PitchLimits& limits = framing().pitch;
-  const auto displace = [&](Displacement moved) {
-    if (state_.freeLook.held()) {
-      state_.freeLook.displace(moved, state_.look.shown(), state_.body, design.look, design.freeLook, limits);
-    } else {
-      state_.look.displace(moved, design.look, limits);
-    }
-  };
-  const auto finite = [this](double x, double y) {
-    const bool good = std::isfinite(x) && std::isfinite(y);
-    if (!good) state_.intentFaults |= Fault::badIntent;
-    return good;
-  };
+  Look& look = state_.look;
+  FreeLook& free = state_.freeLook;
+  free.hold(intent.freeLook);
   state_.blocked = intent.blocked;
-  Rate turn = finite(intent.turn.x, intent.turn.y) ? limitedToOne(intent.turn) : Rate();
-  const Rate scale = finite(intent.turnScale.x, intent.turnScale.y) ? intent.turnScale : Rate{1, 1};
-  double zoomRate = finite(intent.zoomRate, 0) ? intent.zoomRate : 0;
-  state_.freeLook.hold(intent.freeLook);
-  double now = 0;
-  const auto passUntil = [&](double time) {
-    const double seconds = std::max(time - now, 0.0);
-    const bool free = state_.freeLook.held();
-    state_.look.pass(seconds, free ? Rate() : turn, scale, design.look, limits);
-    state_.freeLook.pass(seconds, free ? turn : Rate(), scale, state_.look.shown(), state_.body, design.look,
-                         design.freeLook, limits);
-    state_.distance.pass(seconds, zoomRate, design.zoom, framing().distanceRange);
-    now += seconds;
+
+  const auto pass = [&](double seconds, const PlayedRates& rates) {
+    const Rate tied = free.held() ? Rate() : rates.turn, untied = free.held() ? rates.turn : Rate();
+    look.pass(seconds, tied, rates.turnScale, design.look, limits);
+    free.pass(seconds, untied, rates.turnScale, look.shown(), state_.body, design.look, design.freeLook, limits);
+    state_.distance.pass(seconds, rates.zoomRate, design.zoom, framing().distanceRange);
   };
-  for (const IntentSample& sample : intent.samples) {
-    if (!finite(sample.x, sample.y) || !finite(sample.time, 0)) continue;
-    passUntil(std::min(sample.time, dt));
-    switch (sample.kind) {
-      case IntentSample::Kind::look: displace({sample.x, sample.y}); break;
-      case IntentSample::Kind::turn: turn = limitedToOne({sample.x, sample.y}); break;
-      case IntentSample::Kind::zoom: state_.distance.zoom(sample.x, design.zoom, framing().distanceRange); break;
-      case IntentSample::Kind::zoomRate: zoomRate = sample.x; break;
-      case IntentSample::Kind::freeLook: state_.freeLook.hold(sample.x > 0); break;
+  const auto displace = [&](Displacement moved) {
+    if (free.held()) {
+      free.displace(moved, look.shown(), state_.body, design.look, design.freeLook, limits);
+    } else {
+      look.displace(moved, design.look, limits);
     }
-  }
-  passUntil(dt);
+  };
+  const auto happen = [&](const IntentSample& sample) {
+    if (sample.kind == IntentSample::Kind::look) displace({sample.x, sample.y});
+    if (sample.kind == IntentSample::Kind::zoom) state_.distance.zoom(sample.x, design.zoom, framing().distanceRange);
+    if (sample.kind == IntentSample::Kind::freeLook) free.hold(sample.x > 0);
+  };
+  if (!playIntent(intent, dt, pass, happen)) state_.intentFaults |= Fault::badIntent;
 }
 
 View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obstacles& obstacles, double aspect) {

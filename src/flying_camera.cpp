@@ -1,7 +1,7 @@
 #include "alpglow/flying_camera.hpp"
 
 #include "alpglow/half_life.hpp"
-#include "alpglow/movement.hpp"
+#include "alpglow/intent_player.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -25,24 +25,14 @@ void FlyingCamera::reset() {
 
 void FlyingCamera::step(double dt, const Intent& intent, Rate move, double rise, bool fast) {
   if (!std::isfinite(dt) || dt <= 0 || !std::isfinite(rise)) return;
-  const Rate wanted = limitedToOne(move);
-  const Rate scale = std::isfinite(intent.turnScale.x + intent.turnScale.y) ? intent.turnScale : Rate{1, 1};
-  Rate turn = limitedToOne(intent.turn);
-  double now = 0;
-  const auto flyUntil = [&](double time) {
-    const double seconds = std::max(time - now, 0.0);
-    look_.pass(seconds / 2, turn, scale, settings_.look, settings_.pitch);
-    fly(seconds, look_.shown(), wanted, rise, fast);
-    look_.pass(seconds / 2, turn, scale, settings_.look, settings_.pitch);
-    now += seconds;
+  const auto pass = [&](double seconds, const PlayedRates& rates) {
+    look_.pass(seconds / 2, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
+    fly(seconds, look_.shown(), limitedToOne(move), rise, fast);
+    look_.pass(seconds / 2, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
   };
-  for (const IntentSample& sample : intent.samples) {
-    if (!std::isfinite(sample.time) || !std::isfinite(sample.x) || !std::isfinite(sample.y)) continue;
-    flyUntil(std::min(sample.time, dt));
+  playIntent(intent, dt, pass, [&](const IntentSample& sample) {
     if (sample.kind == IntentSample::Kind::look) look_.displace({sample.x, sample.y}, settings_.look, settings_.pitch);
-    if (sample.kind == IntentSample::Kind::turn) turn = limitedToOne({sample.x, sample.y});
-  }
-  flyUntil(dt);
+  });
 }
 
 void FlyingCamera::fly(double seconds, const LookAngles& look, Rate move, double rise, bool fast) {

@@ -1,6 +1,6 @@
 #include "alpglow/inspection.hpp"
 
-#include "alpglow/movement.hpp"
+#include "alpglow/intent_player.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -14,30 +14,16 @@ Inspection::Inspection(const InspectionSettings& settings, InspectionTurns turns
 
 void Inspection::step(double dt, const Intent& intent) {
   if (!std::isfinite(dt) || dt < 0) return;
-  const Rate scale = std::isfinite(intent.turnScale.x + intent.turnScale.y) ? intent.turnScale : Rate{1, 1};
-  Rate turn = limitedToOne(intent.turn);
-  double zoomRate = std::isfinite(intent.zoomRate) ? intent.zoomRate : 0;
-  double now = 0;
-  const auto passUntil = [&](double time) {
-    const double seconds = std::max(time - now, 0.0);
-    look_.pass(seconds, turn, scale, settings_.look, settings_.pitch);
-    distance_.pass(seconds, zoomRate, settings_.zoom, settings_.range);
-    now += seconds;
+  const auto pass = [&](double seconds, const PlayedRates& rates) {
+    look_.pass(seconds, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
+    distance_.pass(seconds, rates.zoomRate, settings_.zoom, settings_.range);
   };
-  for (const IntentSample& sample : intent.samples) {
-    if (!std::isfinite(sample.time) || !std::isfinite(sample.x) || !std::isfinite(sample.y)) continue;
-    passUntil(std::min(sample.time, dt));
-    switch (sample.kind) {
-      // A hand that moves right carries the near side to the right: the camera goes left around it, which is the same
-      // yaw as looking right. Down likewise.
-      case IntentSample::Kind::look: look_.displace({sample.x, sample.y}, settings_.look, settings_.pitch); break;
-      case IntentSample::Kind::turn: turn = limitedToOne({sample.x, sample.y}); break;
-      case IntentSample::Kind::zoom: distance_.zoom(sample.x, settings_.zoom, settings_.range); break;
-      case IntentSample::Kind::zoomRate: zoomRate = sample.x; break;
-      case IntentSample::Kind::freeLook: break;
-    }
-  }
-  passUntil(dt);
+  playIntent(intent, dt, pass, [&](const IntentSample& sample) {
+    // A hand that moves right carries the near side to the right: the camera goes left around it, which is the same yaw
+    // as looking right. Down likewise.
+    if (sample.kind == IntentSample::Kind::look) look_.displace({sample.x, sample.y}, settings_.look, settings_.pitch);
+    if (sample.kind == IntentSample::Kind::zoom) distance_.zoom(sample.x, settings_.zoom, settings_.range);
+  });
 }
 
 View Inspection::view(const Eigen::Vector3d& centre, double aspect) const {

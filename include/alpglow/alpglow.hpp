@@ -21,6 +21,7 @@
 #include "alpglow/head_motion.hpp"
 #include "alpglow/inspection.hpp"
 #include "alpglow/intent.hpp"
+#include "alpglow/intent_player.hpp"
 #include "alpglow/lens.hpp"
 #include "alpglow/look.hpp"
 #include "alpglow/movement.hpp"

@@ -73,7 +73,8 @@ class Rehearsal::Run {
     controls_.beginFrame();
     looked_ = {};
     zoomed_ = 0;
-    for (double tickTime = nextTick(); tickTime <= end; tickTime = nextTick()) {
+    while (nextTick() <= end) {
+      const double tickTime = nextTick();
       lookUntil(tickTime);
       bends_.push_back({tickTime - start, walker_.drawn(1)});
       walker_.tick(groundDirection(camera_.heading(), controls_.move()), controls_.state(Action::run).held,
