@@ -163,6 +163,7 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
   const FollowSettings eyes{framing().eyeHalfLife, framing().eyeHalfLife, unlimited, unlimited, unlimited};
   state_.follow.step(subject.feet, seconds, framing().follow);
   state_.eyes.step(subject.head - subject.feet, seconds, eyes);
+  if (!design_->design().motion.any()) return;
   state_.motion.step({std::hypot(moved.x(), moved.z()), seconds, subject.onGround, -subject.velocity.y()},
                      design_->design().motion);
 }
@@ -176,9 +177,7 @@ Vector3d CharacterCamera::pivotOver(const Vector3d& eyeMotion) const {
 LookAngles CharacterCamera::steadyTurn(const Vector3d& camera, const Vector3d& eyeMotion, const Obstacles& obstacles,
                                        double dt) {
   const SteadySettings& settings = design_->design().steady;
-  const HeadMotionSettings& motion = design_->design().motion;
-  const bool moves = motion.bob.vertical + motion.bob.lateral + motion.dip.depthPerSpeed + motion.breath.amplitude > 0;
-  if (settings.cap <= 0 || !moves) return {};
+  if (settings.cap <= 0 || !design_->design().motion.any()) return {};
   const LookAngles look = shownLook();
   double focus = state_.hostFocus;
   if (focus <= 0) {

@@ -44,6 +44,7 @@ Vector3d towedLag(const Vector3d& lag, const Vector3d& moved, double leash) {
 
 Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double halfLife, double leash) {
   if (leash <= 0) return Vector3d::Zero();
+  if (lag.squaredNorm() == 0 && moved.squaredNorm() == 0) return lag;
   const double length = lag.norm();
   const Vector3d start = length > leash ? Vector3d(lag * (leash / length)) : lag;
   const double u = decay(halfLife, dt);

@@ -29,6 +29,7 @@ void FreeLook::pass(double seconds, Rate deflection, Rate scale, const LookAngle
                     const LookSettings& look, const FreeLookSettings& settings, const PitchLimits& limits) {
   constexpr double free = std::numeric_limits<double>::infinity();
   if (!(seconds > 0)) return;
+  if (!held_ && offset_.yaw == 0 && offset_.pitch == 0) return;
   if (!held_) {
     const double left = std::exp(-decay(settings.returnHalfLife, seconds));
     offset_ = {offset_.yaw * left, offset_.pitch * left};

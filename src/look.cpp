@@ -23,7 +23,10 @@ void Look::displace(Displacement moved, const LookSettings& settings, const Pitc
 }
 
 void Look::pass(double seconds, Rate deflection, Rate scale, const LookSettings& settings, const PitchLimits& limits) {
-  const double before = dwell_.step(std::hypot(deflection.x, deflection.y), seconds, settings.edgeDwell);
+  if (!(seconds > 0)) return;
+  const bool resting = deflection.x == 0 && deflection.y == 0 && rate_.yaw == 0 && rate_.pitch == 0;
+  const double before = dwell_.step(resting ? 0 : std::hypot(deflection.x, deflection.y), seconds, settings.edgeDwell);
+  if (resting && pending_.yaw == 0 && pending_.pitch == 0) return;
   const Rate scaled{deflection.x * scale.x, deflection.y * scale.y};
   turn(before, scaled, 1, settings, limits);
   turn(seconds - before, scaled, settings.edgeFactor, settings, limits);

@@ -19,6 +19,7 @@ constexpr double toDegrees(double angle) { return angle * (180.0 / pi); }
 
 /// The same direction, in (−π, π]. Exact for every finite angle; non-finite angles give NaN.
 inline double wrapAngle(double angle) {
+  if (angle > -pi && angle <= pi) return angle;
   const double wrapped = std::remainder(angle, 2.0 * pi);
   return wrapped <= -pi ? pi : wrapped;
 }

@@ -32,6 +32,9 @@ struct HeadMotionSettings {
   BobSettings bob;
   DipSettings dip;
   BreathSettings breath;
+
+  /// Whether anything moves at all.
+  bool any() const { return bob.vertical > 0 || bob.lateral > 0 || dip.depthPerSpeed > 0 || breath.amplitude > 0; }
 };
 
 /// A stretch of time in which the subject moved steadily.
