@@ -160,7 +160,7 @@ void CharacterCamera::follow(const SubjectPath& path, double worldDt, bool cut) 
 
 void CharacterCamera::followTo(const Subject& subject, double seconds) {
   const Vector3d moved = subject.feet - state_.follow.target();
-  const FollowSettings eyes{framing().eyeHalfLife, framing().eyeHalfLife, unlimited, unlimited, unlimited};
+  const FollowSettings eyes{FollowKind::exponential, framing().eyeHalfLife, framing().eyeHalfLife, unlimited, unlimited, unlimited};
   state_.follow.step(subject.feet, seconds, framing().follow);
   state_.eyes.step(subject.head - subject.feet, seconds, eyes);
   if (!design_->design().motion.any()) return;

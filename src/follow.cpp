@@ -59,9 +59,28 @@ Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double 
   return towedLag(freeLag(start, moved * share, before), moved * (1 - share), leash);
 }
 
+DampedLag dampedLag(const DampedLag& before, const Vector3d& moved, double dt, double halfLife, double leash) {
+  if (!(dt > 0)) {
+    const Vector3d left = before.lag - moved;
+    return {left.norm() > leash ? Vector3d(left * (leash / left.norm())) : left, before.velocity};
+  }
+  const Vector3d v = moved / dt;
+  if (halfLife <= 0 || leash <= 0) return {Vector3d::Zero(), v};
+  const double omega = 1.678346990016661 / halfLife, decayed = std::exp(-omega * dt);
+  const Vector3d trailing = 2 * v / omega, y = before.lag + trailing, slope = before.velocity - v;
+  const Vector3d b = slope + omega * y;
+  DampedLag after{-trailing + (y + b * dt) * decayed, v + (slope - omega * dt * b) * decayed};
+  const double length = after.lag.norm();
+  if (length <= leash) return after;
+  const Vector3d outward = after.lag / length;
+  after.lag = leash * outward;
+  after.velocity -= std::max((after.velocity - v).dot(outward), 0.0) * outward;
+  return after;
+}
+
 void Follow::cut(const Vector3d& target) {
   target_ = target;
-  lag_ = Vector3d::Zero();
+  lag_ = velocity_ = Vector3d::Zero();
 }
 
 Vector3d Follow::step(const Vector3d& target, double dt, const FollowSettings& settings) {
@@ -69,6 +88,17 @@ Vector3d Follow::step(const Vector3d& target, double dt, const FollowSettings& s
   const auto vertical = [](const Vector3d& v) { return Vector3d(0, v.y(), 0); };
   const Vector3d moved = target - target_.vector();
   const Vector3d lag = lag_;
+  if (settings.kind == FollowKind::criticallyDamped) {
+    const Vector3d velocity = velocity_;
+    const DampedLag ground =
+        dampedLag({along(lag), along(velocity)}, along(moved), dt, settings.halfLife, settings.leash);
+    const DampedLag upward = dampedLag({vertical(lag), vertical(velocity)}, vertical(moved), dt,
+                                       settings.verticalHalfLife, settings.verticalLeash);
+    lag_ = ground.lag + upward.lag;
+    velocity_ = ground.velocity + upward.velocity;
+    target_ = target;
+    return point();
+  }
   lag_ = laggedBy(along(lag), along(moved), dt, settings.halfLife, settings.leash) +
          laggedBy(vertical(lag), vertical(moved), dt, settings.verticalHalfLife, settings.verticalLeash);
   target_ = target;

@@ -104,6 +104,7 @@ using R = Framing;
 using N = LensSettings;
 using W = FollowSettings;
 const char* const lensKinds[] = {"vertical_fov", "horizontal_fov", "focal_length"};
+const char* const followKinds[] = {"exponential", "critically_damped"};
 const Setting<R> framingSettings[] = {
     number<R, &R::anchorHeight>("anchor_height", "", 0, 2, 1,
                                 "where on the subject the anchor sits: 0 = feet, 1 = eyes"),
@@ -129,6 +130,8 @@ const Setting<R> framingSettings[] = {
                                             "lowest pitch; down to and including -90"),
     number<R, &R::pitch, &PitchLimits::high>("pitch_max_deg", "deg", -90, 90, degree,
                                              "highest pitch; up to and including 90"),
+    choice<R, &R::follow, &W::kind>("follow_kind", followKinds,
+                                    "how the lag starts: at once, or as softly as it arrives"),
     number<R, &R::follow, &W::halfLife>("follow_half_life_s", "s", 0, 5, 1, "lag along the ground; 0 = none"),
     number<R, &R::follow, &W::verticalHalfLife>("follow_vertical_half_life_s", "s", 0, 5, 1,
                                                 "lag in the vertical; 0 = none"),

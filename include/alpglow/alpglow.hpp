@@ -38,5 +38,6 @@
 #include "alpglow/stick.hpp"
 #include "alpglow/subject.hpp"
 #include "alpglow/touch.hpp"
+#include "alpglow/transition.hpp"
 #include "alpglow/turn_rate.hpp"
 #include "alpglow/view.hpp"

@@ -17,7 +17,10 @@
 
 namespace alpglow {
 
+enum class FollowKind { exponential, criticallyDamped };
+
 struct FollowSettings {
+  FollowKind kind = FollowKind::exponential;
   /// Half-life along the ground, seconds; 0 sits on the target.
   double halfLife = 0.12;
   /// Half-life in the vertical, seconds; 0 sits on the target.
@@ -34,6 +37,12 @@ struct FollowSettings {
 /// `lag` is cut to the leash first. `dt` = 0 keeps the point where it is, as far as the leash allows.
 Eigen::Vector3d laggedBy(const Eigen::Vector3d& lag, const Eigen::Vector3d& moved, double dt, double halfLife,
                          double leash);
+
+/// The critically damped lag after a step, and the velocity of the following point, which it carries along.
+struct DampedLag {
+  Eigen::Vector3d lag, velocity;
+};
+DampedLag dampedLag(const DampedLag& before, const Eigen::Vector3d& moved, double dt, double halfLife, double leash);
 
 /// The following point. A trivially copyable value.
 class Follow {
@@ -53,6 +62,7 @@ class Follow {
  private:
   Plain3 target_;
   Plain3 lag_;
+  Plain3 velocity_;  // of the point, for the critically damped kind
 };
 
 }  // namespace alpglow

@@ -90,6 +90,63 @@ TEST(Follow, NeverLeavesItsLeash) {
   }
 }
 
+TEST(DampedFollow, SolvesItsDifferentialEquation) {
+  Random random(60);
+  for (int run = 0; run < 20; ++run) {
+    const double halfLife = random.between(0.05, 0.6), dt = random.between(0.1, 1),
+                 omega = 1.678346990016661 / halfLife;
+    const DampedLag start{random.point(1), random.point(3)};
+    const Vector3d moved = random.point(3), v = moved / dt;
+    const DampedLag exact = dampedLag(start, moved, dt, halfLife, 1e9);
+    // x'' = −2ω·x' − ω²·(x − p), by small steps.
+    Vector3d lag = start.lag, velocity = start.velocity;
+    const int steps = 200000;
+    for (int i = 0; i < steps; ++i) {
+      velocity += (-2 * omega * velocity - omega * omega * lag) * (dt / steps);
+      lag += (velocity - v) * (dt / steps);
+    }
+    EXPECT_LT((exact.lag - lag).norm(), 1e-3);
+    EXPECT_LT((exact.velocity - velocity).norm(), 1e-2);
+  }
+}
+
+TEST(DampedFollow, HalfOfTheWayIsLeftAfterAHalfLifeAndItNeverOvershootsFromRest) {
+  DampedLag lag{{2, 0, 0}, Vector3d::Zero()};
+  EXPECT_NEAR(dampedLag(lag, Vector3d::Zero(), 0.3, 0.3, 10).lag.x(), 1, 1e-12);
+  for (int i = 0; i < 1000; ++i) {
+    lag = dampedLag(lag, Vector3d::Zero(), 0.01, 0.3, 10);
+    ASSERT_GE(lag.lag.x(), 0);
+  }
+}
+
+TEST(DampedFollow, DoesNotDependOnHowTimeIsCutAndStaysOnItsLeash) {
+  Random random(61);
+  FollowSettings settings;
+  settings.kind = FollowKind::criticallyDamped;
+  settings.leash = settings.verticalLeash = 1e6;
+  for (int run = 0; run < 300; ++run) {
+    settings.halfLife = random.between(0.02, 0.8);
+    settings.verticalHalfLife = random.between(0.02, 0.8);
+    Follow whole;
+    whole.cut(random.point(3));
+    whole.step(whole.target() + random.point(3), 0.2, settings);
+    Follow split = whole;
+    const Vector3d start = whole.target(), goal = start + random.point(5);
+    whole.step(goal, 1.2, settings);
+    double done = 0;
+    for (const double part : random.cut(1.2, 40)) {
+      done += part;
+      split.step(start + (goal - start) * std::min(done / 1.2, 1.0), part, settings);
+    }
+    ASSERT_LT((whole.point() - split.point()).norm(), 1e-9);
+    FollowSettings leashed = settings;
+    leashed.leash = leashed.verticalLeash = 0.3;
+    whole.step(goal + random.point(4), 0.05, leashed);
+    const Vector3d lag = whole.point() - whole.target();
+    ASSERT_LE(std::hypot(lag.x(), lag.z()), 0.3 + 1e-12);
+  }
+}
+
 TEST(Follow, IsDirectAtHalfLifeZeroAndRestsWhenNoTimePasses) {
   FollowSettings settings;
   settings.halfLife = settings.verticalHalfLife = 0;
