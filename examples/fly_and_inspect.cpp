@@ -10,7 +10,7 @@ namespace {
 
 void fly() {
   FlightSettings settings;
-  settings.frame = FlightFrame::ground;  // ahead along the ground, whatever the pitch
+  settings.ahead = FlightFrame::world;  // along the ground, whatever the pitch
   settings.topSpeed = 6;
   FlyingCamera camera(settings, {0, 12, 20}, {0, degrees(-30)});
 

@@ -36,9 +36,11 @@ void FlyingCamera::step(double dt, const Intent& intent, Rate move, double rise,
 }
 
 void FlyingCamera::fly(double seconds, const LookAngles& look, Rate move, double rise, bool fast) {
-  const bool level = settings_.frame == FlightFrame::ground;
-  const Eigen::Matrix3d axes = rotationOf(look.yaw, level ? 0 : look.pitch);
-  Vector3d direction = axes.col(0) * move.x - axes.col(2) * move.y + axes.col(1) * std::clamp(rise, -1.0, 1.0);
+  const auto axes = [&look](FlightFrame frame) {
+    return rotationOf(look.yaw, frame == FlightFrame::view ? look.pitch : 0);
+  };
+  const Eigen::Matrix3d ahead = axes(settings_.ahead), up = axes(settings_.up);
+  Vector3d direction = ahead.col(0) * move.x - ahead.col(2) * move.y + up.col(1) * std::clamp(rise, -1.0, 1.0);
   direction /= std::max(direction.norm(), 1.0);
   const Vector3d goal = direction * settings_.topSpeed * (fast ? settings_.fastFactor : 1.0);
   const double halfLife = goal.norm() > 0 ? settings_.accelerateHalfLife : settings_.brakeHalfLife;

@@ -17,10 +17,10 @@
 
 namespace alpglow {
 
-/// What "ahead" and "up" refer to.
+/// What a direction of flight refers to.
 enum class FlightFrame {
-  ground,  ///< ahead along the ground, whatever the pitch; up is the world's
-  view,    ///< ahead where the camera looks; up is the picture's
+  world,  ///< ahead: along the ground, whatever the pitch; up: the world's up
+  view,   ///< ahead: where the camera looks; up: the picture's up
 };
 
 struct FlightSettings {
@@ -32,7 +32,8 @@ struct FlightSettings {
   double topSpeed = 6, fastFactor = 4;
   /// Half-lives of reaching a speed and of braking, seconds; 0 = at once.
   double accelerateHalfLife = 0.1, brakeHalfLife = 0.08;
-  FlightFrame frame = FlightFrame::view;
+  FlightFrame ahead = FlightFrame::view;
+  FlightFrame up = FlightFrame::world;
 };
 
 class FlyingCamera {

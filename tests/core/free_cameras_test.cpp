@@ -13,7 +13,7 @@ using Eigen::Vector3d;
 
 FlightSettings flight(FlightFrame frame) {
   FlightSettings settings;
-  settings.frame = frame;
+  settings.ahead = settings.up = frame;
   settings.topSpeed = 8;
   settings.brakeHalfLife = 0.2;
   return settings;
@@ -32,7 +32,7 @@ TEST(FlyingCamera, ReachesItsTopSpeedAlsoOnDiagonalsAndBrakesInTheStatedWay) {
 }
 
 TEST(FlyingCamera, LookingStraightDownItFliesOnInTheGroundPlaneAtFullSpeed) {
-  FlyingCamera camera(flight(FlightFrame::ground), {0, 5, 0}, {degrees(90), degrees(-90)});
+  FlyingCamera camera(flight(FlightFrame::world), {0, 5, 0}, {degrees(90), degrees(-90)});
   camera.step(10, {}, {0, 1}, 0, false);
   EXPECT_NEAR(camera.velocity().x(), -8, 1e-9);
   EXPECT_NEAR(camera.position().y(), 5, 1e-12);
@@ -40,6 +40,17 @@ TEST(FlyingCamera, LookingStraightDownItFliesOnInTheGroundPlaneAtFullSpeed) {
   diving.step(10, {}, {0, 1}, 0, false);
   EXPECT_NEAR(diving.velocity().y(), -8, 1e-9);
   EXPECT_TRUE(diving.view(1.5).worldToView().allFinite());
+}
+
+TEST(FlyingCamera, RisesAlongTheWorldsUpOrThePictures) {
+  FlightSettings settings = flight(FlightFrame::view);
+  FlyingCamera tilted(settings, {0, 0, 0}, {0, degrees(-90)});
+  tilted.step(10, {}, {}, 1, false);
+  EXPECT_NEAR(tilted.velocity().z(), -8, 1e-9) << "looking down, the picture's up is ahead";
+  settings.up = FlightFrame::world;
+  FlyingCamera upright(settings, {0, 0, 0}, {0, degrees(-90)});
+  upright.step(10, {}, {}, 1, false);
+  EXPECT_NEAR(upright.velocity().y(), 8, 1e-9);
 }
 
 TEST(FlyingCamera, TakesTheSamePathAtEveryFrameRate) {

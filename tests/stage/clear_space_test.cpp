@@ -1,6 +1,7 @@
 // The guarantee: while the head is clear, the near-plane sphere is clear of everything and nothing cuts the line from
 // head to camera, in every frame; checked by brute force.
 
+#include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/lens.hpp"
@@ -46,6 +47,21 @@ TEST_P(DemoRehearsal, KeepsClearSpaceInEveryFrame) {
   const io::Take take = io::readTake(demo + takeName + ".take");
   Checked checked;
   check(design, rehearse(design, stage, take, {}), testing::bruteForce(stage.level()), checked);
+  EXPECT_GT(checked.frames, 400);
+  EXPECT_EQ(checked.unsafe, 0) << "worst " << checked.worst << " m";
+  EXPECT_EQ(checked.cut, 0);
+}
+
+TEST(DemoRehearsalWithAPad, KeepsClearSpaceInEveryFrame) {
+  const std::string demo = ALPGLOW_DEMO "/";
+  RehearsalOptions options;
+  options.controls = io::readControls(demo + "pad.controls.toml");
+  options.preferences = io::readPreferences(demo + "player.preferences.toml");
+  const CompiledDesign design(io::readDesign(demo + "trail.camera.toml"), options.preferences);
+  const Stage stage(io::readLevel(demo + "refuge.level.toml"));
+  Checked checked;
+  check(design, rehearse(design, stage, io::readTake(demo + "pad.take"), options), testing::bruteForce(stage.level()),
+        checked);
   EXPECT_GT(checked.frames, 400);
   EXPECT_EQ(checked.unsafe, 0) << "worst " << checked.worst << " m";
   EXPECT_EQ(checked.cut, 0);
