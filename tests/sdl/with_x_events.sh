@@ -21,7 +21,7 @@ export DISPLAY=":$(cat "$prefix.display")" SDL_VIDEODRIVER=x11
 "$@" > "$prefix.out" 2>&1 &
 program=$!
 window=
-for _ in $(seq 100); do
+for _ in $(seq 600); do
   window=$(xdotool search --pid $program --onlyvisible 2>/dev/null | head -1) && [ -n "$window" ] && break
   sleep 0.05
 done
