@@ -59,6 +59,7 @@ void CharacterCamera::look(double dt, const Intent& intent) {
     look.pass(seconds, tied, rates.turnScale, design.look, limits);
     free.pass(seconds, untied, rates.turnScale, look.shown(), state_.body, design.look, design.freeLook, limits);
     state_.distance.pass(seconds, rates.zoomRate, design.zoom, framing().distanceRange);
+    state_.shoulder.pass(seconds);
   };
   const auto displace = [&](Displacement moved) {
     if (free.held()) {
@@ -71,8 +72,16 @@ void CharacterCamera::look(double dt, const Intent& intent) {
     if (sample.kind == IntentSample::Kind::look) displace({sample.x, sample.y});
     if (sample.kind == IntentSample::Kind::zoom) state_.distance.zoom(sample.x, design.zoom, framing().distanceRange);
     if (sample.kind == IntentSample::Kind::freeLook) free.hold(sample.x > 0);
+    if (sample.kind == IntentSample::Kind::swapShoulder) swapShoulder();
   };
   if (!playIntent(intent, dt, pass, happen)) state_.intentFaults |= Fault::badIntent;
+}
+
+/// From wherever it is now, also in mid-swap.
+void CharacterCamera::swapShoulder() {
+  const double shown = shoulder();
+  state_.side = -state_.side;
+  state_.shoulder.begin(shown - state_.side * framing().shoulder, framing().shoulderSwap);
 }
 
 View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obstacles& obstacles, double aspect) {
@@ -88,6 +97,7 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
     state_.clear.cut();
     state_.motion.cut();
     state_.focus.cut();
+    state_.shoulder.finish();
   }
 
   state_.body = subject.heading;
@@ -160,7 +170,8 @@ void CharacterCamera::follow(const SubjectPath& path, double worldDt, bool cut) 
 
 void CharacterCamera::followTo(const Subject& subject, double seconds) {
   const Vector3d moved = subject.feet - state_.follow.target();
-  const FollowSettings eyes{FollowKind::exponential, framing().eyeHalfLife, framing().eyeHalfLife, unlimited, unlimited, unlimited};
+  const FollowSettings eyes{
+      FollowKind::exponential, framing().eyeHalfLife, framing().eyeHalfLife, unlimited, unlimited, unlimited};
   state_.follow.step(subject.feet, seconds, framing().follow);
   state_.eyes.step(subject.head - subject.feet, seconds, eyes);
   if (!design_->design().motion.any()) return;
@@ -171,7 +182,7 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
 Vector3d CharacterCamera::pivotOver(const Vector3d& eyeMotion) const {
   const Vector3d right = rotationOf(shownLook().yaw, 0).col(0);
   const Vector3d anchor = state_.follow.point() + framing().anchorHeight * state_.eyes.point();
-  return anchor + framing().anchorRise * Vector3d::UnitY() + framing().shoulder * right + eyeMotion;
+  return anchor + framing().anchorRise * Vector3d::UnitY() + shoulder() * right + eyeMotion;
 }
 
 LookAngles CharacterCamera::steadyTurn(const Vector3d& camera, const Vector3d& eyeMotion, const Obstacles& obstacles,

@@ -111,6 +111,8 @@ const Setting<R> framingSettings[] = {
     number<R, &R::anchorRise>("anchor_rise_m", "m", -10, 10, 1, "further up from there"),
     number<R, &R::shoulder>("shoulder_m", "m", -5, 5, 1,
                             "sideways from the anchor; positive = over the right shoulder"),
+    number<R, &R::shoulderSwap>("shoulder_swap_s", "s", 0, 5, 1,
+                                "time of going over to the other shoulder; 0 = at once"),
     number<R, &R::distance>("distance_m", "m", 0, 100, 1, "starting distance from the pivot; 0 = first person"),
     number<R, &R::distanceRange, &DistanceRange::nearest>("distance_min_m", "m", 0, 100, 1,
                                                           "nearest that zooming goes"),

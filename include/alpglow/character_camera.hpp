@@ -19,6 +19,7 @@
 #include "alpglow/intent.hpp"
 #include "alpglow/steadying.hpp"
 #include "alpglow/subject.hpp"
+#include "alpglow/transition.hpp"
 #include "alpglow/view.hpp"
 
 #include <cstdint>
@@ -101,6 +102,8 @@ class CharacterCamera {
     Look look;
     FreeLook freeLook;
     OrbitDistance distance;
+    double side = 1;  // of the shoulder: 1 as designed, −1 the other one
+    Transition shoulder;
     Follow follow, eyes;
     HeadMotion motion;
     Focus focus;
@@ -114,6 +117,8 @@ class CharacterCamera {
   const Framing& framing() const { return design_->design().framings.front().framing; }
   std::uint32_t faultsOf(const FrameTime& time, const SubjectPath& subject, double aspect) const;
   bool jumped(const SubjectPath& subject, double worldDt) const;
+  void swapShoulder();
+  double shoulder() const { return state_.side * framing().shoulder + state_.shoulder.difference(); }
   /// The look with free look, before steadying.
   LookAngles shownLook() const;
   void follow(const SubjectPath& subject, double worldDt, bool cut);

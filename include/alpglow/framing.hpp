@@ -31,6 +31,8 @@ struct Framing {
   double anchorRise = 0.1;
   /// Sideways from the anchor in the yaw frame, metres; positive puts the camera over the right shoulder.
   double shoulder = 0.35;
+  /// Time of going over to the other shoulder, seconds; 0 cuts.
+  double shoulderSwap = 0.4;
   /// Starting distance from the pivot, metres.
   double distance = 3.0;
   DistanceRange distanceRange;

@@ -28,7 +28,7 @@ struct Rate {
 
 /// One thing that happened at one moment of the frame.
 struct IntentSample {
-  enum class Kind { look, turn, zoom, zoomRate, freeLook };
+  enum class Kind { look, turn, zoom, zoomRate, freeLook, swapShoulder };
 
   /// Seconds since the start of the frame. Samples stand in order of time; earlier than 0 counts as 0, later than dt as
   /// dt.
@@ -46,6 +46,8 @@ struct IntentSample {
   static constexpr IntentSample zoomRate(double time, double fraction) { return {time, Kind::zoomRate, fraction, 0}; }
   /// From now on the look is free of the heading, or tied to it again.
   static constexpr IntentSample freeLook(double time, bool held) { return {time, Kind::freeLook, held ? 1.0 : 0.0, 0}; }
+  /// Over the other shoulder.
+  static constexpr IntentSample swapShoulder(double time) { return {time, Kind::swapShoulder, 0, 0}; }
 };
 
 struct Intent {

@@ -47,7 +47,8 @@ bool playIntent(const Intent& intent, double dt, Pass&& pass, Happen&& happen) {
       case IntentSample::Kind::zoomRate: rates.zoomRate = sample.x; break;
       case IntentSample::Kind::look:
       case IntentSample::Kind::zoom:
-      case IntentSample::Kind::freeLook: happen(sample); break;
+      case IntentSample::Kind::freeLook:
+      case IntentSample::Kind::swapShoulder: happen(sample); break;
     }
   }
   passUntil(dt);

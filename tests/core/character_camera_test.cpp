@@ -182,6 +182,35 @@ TEST(CharacterCameraTime, TakesTheSamePathAtAnyFrameRate) {
   EXPECT_LT((walked(design, random.cut(2.0, 333)).position - once.position).norm(), 1e-9);
 }
 
+TEST(CharacterCameraShoulder, IsSwappedSmoothlyAtItsMomentAndChangesItsMind) {
+  const CompiledDesign design{CameraDesign()};
+  const double designed = design.design().framings[0].framing.shoulder,
+               time = design.design().framings[0].framing.shoulderSwap;
+  CharacterCamera once(design, wardenAt({0, 0, 0}));
+  once.update(0.01, wardenAt({0, 0, 0}), NoObstacles(), wide);
+  CharacterCamera often = once;
+  const auto side = [](const View& view) { return view.pivot.x(); };  // at yaw 0 the right is +x
+  const IntentSample swap[] = {IntentSample::swapShoulder(0.05)};
+  const View whole = once.step(0.05 + time / 2, Intent{swap}, wardenAt({0, 0, 0}), NoObstacles(), wide);
+  EXPECT_NEAR(side(whole), 0, 1e-9) << "in the middle at half time";
+  View view = often.step(0.05, Intent{swap}, wardenAt({0, 0, 0}), NoObstacles(), wide);
+  double before = side(view), fastest = 0;
+  for (int i = 0; i < 20; ++i) {
+    view = often.step(time / 40, {}, wardenAt({0, 0, 0}), NoObstacles(), wide);
+    fastest = std::max(fastest, std::abs(side(view) - before) / (time / 40));
+    before = side(view);
+  }
+  EXPECT_NEAR(side(view), side(whole), 1e-9) << "however time is cut";
+  EXPECT_LT(fastest, 1.9 * 2 * designed / time) << "a minimum-jerk way peaks at 15/8 of its mean speed";
+  const IntentSample back[] = {IntentSample::swapShoulder(0)};
+  view = often.step(1e-6, Intent{back}, wardenAt({0, 0, 0}), NoObstacles(), wide);
+  EXPECT_NEAR(side(view), before, 1e-5) << "no jump when it changes its mind";
+  view = often.step(2, {}, wardenAt({0, 0, 0}), NoObstacles(), wide);
+  EXPECT_NEAR(side(view), designed, 1e-12);
+  view = once.step(2, {}, wardenAt({0, 0, 0}), NoObstacles(), wide);
+  EXPECT_NEAR(side(view), -designed, 1e-12);
+}
+
 TEST(CharacterCameraTime, InAPauseTheWorldRestsAndTheLookGoesOn) {
   const CompiledDesign design{CameraDesign()};
   CharacterCamera camera(design, wardenAt({0, 0, 0}));
