@@ -44,5 +44,5 @@ Made under out/:
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences
-  orbit, rebind, walk, fly  .txt: what the examples print
+  orbit.txt, rebind.txt, walk.txt, fly.txt   what the examples print
 END
