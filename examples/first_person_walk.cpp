@@ -16,7 +16,7 @@ CameraDesign eyes() {
   framing.follow.halfLife = 0;
   framing.follow.verticalHalfLife = 0.07;  // steps do not jolt ...
   framing.follow.verticalLeash = 0.25;     // ... and falls are not softened
-  design.start.pitch = 0;
+  design.framings[0].framing.defaultPitch = 0;
   design.motion.bob.vertical = 0.035;
   design.motion.bob.lateral = 0.022;
   design.motion.dip.depthPerSpeed = 0.03;

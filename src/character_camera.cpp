@@ -1,5 +1,6 @@
 #include "alpglow/character_camera.hpp"
 
+#include "alpglow/blend_space.hpp"
 #include "alpglow/intent_player.hpp"
 
 #include <algorithm>
@@ -12,86 +13,109 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivially_copyable_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 1024);
+static_assert(sizeof(CharacterCamera) <= 2048);
 
 namespace {
 
-constexpr std::uint32_t savedVersion = 1;
+constexpr std::uint32_t savedVersion = 2;
 constexpr double farthestPosition = 1e9;
-constexpr double unlimited = 1e9;
 
 bool legalTime(double dt) { return std::isfinite(dt) && dt >= 0; }
 bool legalPosition(const Vector3d& p) { return p.cwiseAbs().maxCoeff() <= farthestPosition && p.allFinite(); }
 bool legalSubject(const Subject& s) {
-  return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && std::isfinite(s.heading);
+  return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && std::isfinite(s.heading) &&
+         s.frame.legal();
 }
 bool legalAspect(double aspect) { return aspect >= 0.05 && aspect <= 20; }
 
 }  // namespace
 
 CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& subject) : design_(&design) {
-  const double yaw = std::isfinite(subject.heading) ? subject.heading : 0.0;
-  setPose({yaw, design.design().start.pitch, framing().distance});
   const Subject placed = legalSubject(subject) ? subject : Subject();
-  state_.follow.cut(placed.feet);
-  state_.eyes.cut(placed.head - placed.feet);
+  setPose({placed.heading, framing().defaultPitch, framing().distance});
+  state_.follow.cut(placed);
   state_.body = placed.heading;
   ClearPose pose;
   pose.pivot = pose.camera = placed.head;
   pose.near = framing().near;
-  show(placed, state_.shown.aspect, pose, LookAngles(), true, false);
+  show(placed, 0.0, state_.shown.aspect, pose, LookAngles(), true, false);
 }
 
-void CharacterCamera::look(double dt, const Intent& intent) {
-  if (!legalTime(dt)) {
+void CharacterCamera::look(FrameTime time, const Intent& intent) {
+  if (!legalTime(time.player) || !legalTime(time.world)) {
     state_.intentFaults |= Fault::badTime;
     return;
   }
   const CameraDesign& design = design_->design();
   const PitchLimits& limits = framing().pitch;
+  const double orbit = framing().orbitHalfLife, pace = time.player > 0 ? time.world / time.player : 0;
   Look& look = state_.look;
   FreeLook& free = state_.freeLook;
   free.hold(intent.freeLook);
   state_.blocked = intent.blocked;
+  const bool hands = intent.looksAround() || free.held();
+  if (hands) state_.recentre.stop();
 
   const auto pass = [&](double seconds, const PlayedRates& rates) {
-    const Rate tied = free.held() ? Rate() : rates.turn, untied = free.held() ? rates.turn : Rate();
-    look.pass(seconds, tied, rates.turnScale, design.look, limits);
-    free.pass(seconds, untied, rates.turnScale, look.shown(), state_.body, design.look, design.freeLook, limits);
+    const bool tied = !free.held() && !state_.lock.on();
+    look.pass(seconds, tied ? rates.turn : Rate(), rates.turnScale, design.look, limits, orbit);
+    free.pass(seconds, free.held() ? rates.turn : Rate(), rates.turnScale, look.shown(), state_.body, design.look,
+              design.freeLook, limits);
     state_.distance.pass(seconds, rates.zoomRate, design.zoom, framing().distanceRange);
     state_.shoulder.pass(seconds);
+    const LookAngles turning = turnRatesOf(rates.turn, rates.turnScale, design.look);
+    assist(seconds * pace, free.held() ? LookAngles() : turning, hands);
+    if (free.held() || rates.turn.x != 0 || rates.turn.y != 0) state_.recentre.stop();
   };
   const auto displace = [&](Displacement moved) {
     if (free.held()) {
       free.displace(moved, look.shown(), state_.body, design.look, design.freeLook, limits);
+    } else if (state_.lock.on()) {
+      state_.lock.lean(turnOf(moved, design.look), design.lock);
     } else {
-      look.displace(moved, design.look, limits);
+      look.displace(moved, design.look, limits, orbit);
     }
+    if (moved.x != 0 || moved.y != 0) state_.recentre.stop();
   };
   const auto happen = [&](const IntentSample& sample) {
     if (sample.kind == IntentSample::Kind::look) displace({sample.x, sample.y});
     if (sample.kind == IntentSample::Kind::zoom) state_.distance.zoom(sample.x, design.zoom, framing().distanceRange);
     if (sample.kind == IntentSample::Kind::freeLook) free.hold(sample.x > 0);
     if (sample.kind == IntentSample::Kind::swapShoulder) swapShoulder();
+    if (sample.kind == IntentSample::Kind::recentre) recentre();
   };
-  if (!playIntent(intent, dt, pass, happen)) state_.intentFaults |= Fault::badIntent;
+  if (!playIntent(intent, time.player, pass, happen)) state_.intentFaults |= Fault::badIntent;
+  if (time.player == 0) assist(time.world, {}, hands);
 }
 
 /// From wherever it is now, also in mid-swap.
-void CharacterCamera::swapShoulder() {
+void CharacterCamera::setShoulder(Shoulder to) {
   const double shown = shoulder();
-  state_.side = -state_.side;
+  state_.side = to == Shoulder::designed ? 1 : to == Shoulder::centred ? 0 : -1;
   state_.shoulder.begin(shown - state_.side * framing().shoulder, framing().shoulderSwap);
+}
+
+void CharacterCamera::swapShoulder() { setShoulder(state_.side > 0 ? Shoulder::other : Shoulder::designed); }
+
+void CharacterCamera::changeSubject(const Subject& subject) {
+  if (!legalSubject(subject)) {
+    state_.intentFaults |= Fault::badSubject;
+    return;
+  }
+  state_.follow.cut(subject);
+  state_.recentre.stop();
+  state_.cutNext = true;
 }
 
 View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obstacles& obstacles, double aspect) {
   state_.shownFaults = faultsOf(time, path, aspect);
   state_.intentFaults = 0;
   state_.shown.events = 0;
-  if ((state_.shownFaults & ~std::uint32_t{Fault::badIntent}) != 0) return view();
+  if ((state_.shownFaults & ~std::uint32_t{Fault::badIntent | Fault::badTarget}) != 0) return view();
 
   const Subject& subject = path.last();
-  const bool jump = jumped(path, time.world);
+  const double worldLeft = std::max(time.world - state_.watched, 0.0);
+  const bool jump = jumped(path, worldLeft);
   const bool cut = state_.cutNext || jump;
   if (cut) {
     state_.clear.cut();
@@ -100,25 +124,33 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
     state_.shoulder.finish();
   }
 
-  state_.body = subject.heading;
-  follow(path, time.world, cut);
-  const LookAngles look = shownLook();
-  const Eigen::Matrix3d level = rotationOf(look.yaw, 0);
-  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion);
+  follow(path, worldLeft, cut);
+  watchTarget(time.world, subject.head, obstacles);
+  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion) * subject.frame.scale;
+  const Eigen::Matrix3d level = state_.follow.level() * rotationOf(shownLook().yaw, 0);
   const Vector3d eyeMotion = motion.x() * level.col(0) + motion.y() * level.col(1);
-
-  const ClearRequest request{subject.head,
-                             pivotOver(eyeMotion),
-                             rotationOf(look.yaw, look.pitch).col(2),
-                             state_.distance.shown(),
-                             framing().near,
-                             nearPlaneRadius(framing().near, framing().lens.lens().verticalFieldOfView(), aspect)};
-  const ClearPose pose = state_.clear.step(request, obstacles, time.player, design_->design().clear);
+  const ClearPose pose = place(subject, eyeMotion, obstacles, time.player, aspect);
   const LookAngles steady = steadyTurn(pose.camera, eyeMotion, obstacles, time.player);
 
-  show(subject, aspect, pose, steady, cut, jump);
+  show(subject, time, aspect, pose, steady, cut, jump);
   state_.cutNext = false;
+  state_.watched = 0;
   return view();
+}
+
+void CharacterCamera::watch(double seconds, const Subject& subject) {
+  if (!legalTime(seconds) || !legalSubject(subject)) {
+    state_.intentFaults |= legalTime(seconds) ? Fault::badSubject : Fault::badTime;
+    return;
+  }
+  state_.watched += seconds;
+  if (jumped(subject, seconds)) {
+    state_.follow.cut(subject);
+    state_.cutNext = true;
+    state_.events |= Event::teleport;
+  } else {
+    followTo(subject, seconds);
+  }
 }
 
 std::uint32_t CharacterCamera::faultsOf(const FrameTime& time, const SubjectPath& path, double aspect) const {
@@ -135,11 +167,20 @@ std::uint32_t CharacterCamera::faultsOf(const FrameTime& time, const SubjectPath
 bool CharacterCamera::jumped(const SubjectPath& path, double worldDt) const {
   if (path.last().teleported) return true;
   const double chased = framing().follow.teleportDistance;
-  Vector3d from = state_.follow.target();
+  const auto jumps = [&](const Subject& subject, const Vector3d& way) {
+    const Vector3d own = subject.velocity - subject.frame.velocity;
+    return subject.teleported || way.norm() - own.norm() * worldDt / subject.frame.scale > chased;
+  };
+  if (path.bends().empty()) return jumps(path.last(), state_.follow.way(path.last()));
+  const Subject* from = nullptr;
   const auto jumpsTo = [&](const Subject& subject) {
-    const double way = (subject.feet - from).norm();
-    from = subject.feet;
-    return subject.teleported || way - subject.velocity.norm() * worldDt > chased;
+    const ReferenceFrame& frame = subject.frame;
+    const bool same = from != nullptr && from->frame.id == frame.id;
+    const Vector3d way = from == nullptr ? state_.follow.way(subject)
+                         : same          ? Vector3d(frame.toLocal(subject.feet) - from->frame.toLocal(from->feet))
+                                         : frame.turnToLocal(subject.feet - from->feet);
+    from = &subject;
+    return jumps(subject, way);
   };
   return std::any_of(path.bends().begin(), path.bends().end(),
                      [&](const SubjectSample& s) { return jumpsTo(s.subject); }) ||
@@ -147,16 +188,36 @@ bool CharacterCamera::jumped(const SubjectPath& path, double worldDt) const {
 }
 
 LookAngles CharacterCamera::shownLook() const {
-  const LookAngles look = state_.look.shown(), free = state_.freeLook.offset();
-  return limited({look.yaw + free.yaw, look.pitch + free.pitch}, framing().pitch);
+  const LookAngles look = state_.look.orbit(), free = state_.freeLook.offset(), lean = state_.lock.leaning();
+  return limited({look.yaw + free.yaw + lean.yaw, look.pitch + free.pitch + lean.pitch}, framing().pitch);
+}
+
+double CharacterCamera::shownDistance() const {
+  const double distance = state_.distance.shown(), raise = state_.lock.raise();
+  if (raise == 0) return distance;
+  return std::clamp(distanceFrom(distanceSpace(distance) + raise), distance,
+                    std::max(distance, framing().distanceRange.farthest));
+}
+
+double CharacterCamera::shownFieldOfView() const {
+  const double fieldOfView = framing().lens.lens().verticalFieldOfView(), widen = state_.lock.widen();
+  if (widen == 0) return fieldOfView;
+  return std::min(fieldOfViewFrom(lensSpace(fieldOfView) + widen),
+                  std::max(fieldOfView, design_->design().lock.widest));
+}
+
+FrameFollowSettings CharacterCamera::followSettings() const {
+  return {framing().follow, framing().eyeHalfLife, design_->design().lead, design_->design().platform};
 }
 
 /// Feet, eye height and head motion, piece by piece along the subject's path.
 void CharacterCamera::follow(const SubjectPath& path, double worldDt, bool cut) {
   const Subject& last = path.last();
+  state_.body = last.heading;
   if (cut) {
-    state_.follow.cut(last.feet);
-    state_.eyes.cut(last.head - last.feet);
+    state_.follow.cut(last);
+    state_.velocity = last.velocity;
+    state_.ahead = 0;
     return;
   }
   double now = 0;
@@ -169,20 +230,37 @@ void CharacterCamera::follow(const SubjectPath& path, double worldDt, bool cut) 
 }
 
 void CharacterCamera::followTo(const Subject& subject, double seconds) {
-  const Vector3d moved = subject.feet - state_.follow.target();
-  const FollowSettings eyes{
-      FollowKind::exponential, framing().eyeHalfLife, framing().eyeHalfLife, unlimited, unlimited, unlimited};
-  state_.follow.step(subject.feet, seconds, framing().follow);
-  state_.eyes.step(subject.head - subject.feet, seconds, eyes);
+  if (subject.frame.id != state_.follow.frame().id) state_.events |= Event::platformChanged;
+  const double along = state_.follow.wayAlong(subject);
+  state_.follow.step(subject, seconds, followSettings());
+  state_.look.turnBy({state_.follow.carriedYaw(), 0}, framing().pitch);
+  state_.body = subject.heading;
+  state_.velocity = subject.velocity;
+  state_.ahead = 0;
   if (!design_->design().motion.any()) return;
-  state_.motion.step({std::hypot(moved.x(), moved.z()), seconds, subject.onGround, -subject.velocity.y()},
-                     design_->design().motion);
+  const double falling = -subject.frame.up.dot(subject.velocity - subject.frame.velocity) / subject.frame.scale;
+  state_.motion.step({along, seconds, subject.onGround, falling}, design_->design().motion);
 }
 
-Vector3d CharacterCamera::pivotOver(const Vector3d& eyeMotion) const {
-  const Vector3d right = rotationOf(shownLook().yaw, 0).col(0);
-  const Vector3d anchor = state_.follow.point() + framing().anchorHeight * state_.eyes.point();
-  return anchor + framing().anchorRise * Vector3d::UnitY() + shoulder() * right + eyeMotion;
+Vector3d CharacterCamera::anchorOf(const FrameFollow& follow) const {
+  const Vector3d up = follow.level() * Vector3d::UnitY();
+  return follow.point() + framing().anchorHeight * follow.eyes() + framing().anchorRise * follow.frame().scale * up;
+}
+
+ClearPose CharacterCamera::place(const Subject& subject, const Vector3d& eyeMotion, const Obstacles& obstacles,
+                                 double dt, double aspect) {
+  const double scale = subject.frame.scale, near = framing().near * scale;
+  const LookAngles look = shownLook();
+  const Rotation level = state_.follow.level();
+  const Vector3d right = level * Vector3d(rotationOf(look.yaw, 0).col(0));
+  const double orbitPitch = std::clamp(look.pitch - framing().tilt, -pi / 2, pi / 2);
+  const ClearRequest request{subject.head,
+                             anchorOf(state_.follow) + scale * shoulder() * right + eyeMotion,
+                             level * Vector3d(rotationOf(look.yaw, orbitPitch).col(2)),
+                             shownDistance() * scale,
+                             near,
+                             nearPlaneRadius(near, shownFieldOfView(), aspect)};
+  return state_.clear.step(request, obstacles, dt, design_->design().clear);
 }
 
 LookAngles CharacterCamera::steadyTurn(const Vector3d& camera, const Vector3d& eyeMotion, const Obstacles& obstacles,
@@ -192,12 +270,13 @@ LookAngles CharacterCamera::steadyTurn(const Vector3d& camera, const Vector3d& e
   const LookAngles look = shownLook();
   double focus = state_.hostFocus;
   if (focus <= 0) {
-    const Vector3d ahead = -rotationOf(look.yaw, look.pitch).col(2);
+    const Vector3d ahead = state_.follow.level() * Vector3d(-rotationOf(look.yaw, look.pitch).col(2));
     const Contact contact = obstacles.cast(camera - eyeMotion, ahead * settings.farFocus);
     focus = contact.hit() ? contact.distance : settings.farFocus;
   }
   state_.focus.step(focus, dt, settings);
-  return steadied(look, eyeMotion, state_.focus.distance(), settings);
+  const Vector3d inLevel = state_.follow.level().conjugate() * eyeMotion;
+  return steadied(look, inLevel, state_.focus.distance(), settings);
 }
 
 double CharacterCamera::opacityAt(double headToCamera) const {
@@ -209,23 +288,39 @@ double CharacterCamera::opacityAt(double headToCamera) const {
   return s * s * (3 - 2 * s);
 }
 
-void CharacterCamera::show(const Subject& subject, double aspect, const ClearPose& pose, const LookAngles& steady,
-                           bool cut, bool jump) {
-  Shown& shown = state_.shown;
+std::uint32_t CharacterCamera::eventsOf(const ClearPose& pose, bool cut, bool jump) const {
+  const StoredView& before = state_.shown;
   const bool pulledIn = state_.clear.pulledIn() || pose.headBlocked;
-  std::uint32_t events = 0;
-  if (cut) events |= Event::cut;
-  if (jump) events |= Event::teleport;
-  if (pulledIn && !shown.pulledIn) events |= Event::pullInBegan;
-  if (!pulledIn && shown.pulledIn) events |= Event::pullInEnded;
-  if (pose.headBlocked && !shown.headBlocked) events |= Event::headBlocked;
-  if (!pose.headBlocked && shown.headBlocked) events |= Event::headFreed;
+  const bool recentring = state_.recentre.turning();
+  std::uint32_t events = state_.events;
+  const auto add = [&events](bool happened, Event::Bit bit) { events |= happened ? bit : 0u; };
+  add(cut, Event::cut);
+  add(jump, Event::teleport);
+  add(pulledIn && !before.pulledIn, Event::pullInBegan);
+  add(!pulledIn && before.pulledIn, Event::pullInEnded);
+  add(pose.headBlocked && !before.headBlocked, Event::headBlocked);
+  add(!pose.headBlocked && before.headBlocked, Event::headFreed);
+  add(recentring && !before.recentring, Event::recentreBegan);
+  add(!recentring && before.recentring, Event::recentreEnded);
+  return events;
+}
 
+void CharacterCamera::show(const Subject& subject, const FrameTime& time, double aspect, const ClearPose& pose,
+                           const LookAngles& steady, bool cut, bool jump) {
+  StoredView& shown = state_.shown;
+  shown.events = eventsOf(pose, cut, jump);
+  state_.events = 0;
+  if (cut || !(time.player > 0)) {
+    if (cut) shown.velocity = subject.velocity;
+  } else {
+    shown.velocity = (pose.camera - shown.camera.vector()) / time.player;
+  }
   shown.head = subject.head;
   shown.pivot = pose.pivot;
   shown.camera = pose.camera;
   const LookAngles look = shownLook();
   shown.look = limited({look.yaw + steady.yaw, look.pitch + steady.pitch}, framing().pitch);
+  shown.level = state_.follow.level();
   shown.steady = steady;
   shown.heading = heading();
   shown.freeLook = state_.freeLook.offset();
@@ -233,55 +328,29 @@ void CharacterCamera::show(const Subject& subject, double aspect, const ClearPos
   const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion);
   shown.bobRight = motion.x();
   shown.bobUp = motion.y();
-  shown.fieldOfView = framing().lens.lens().verticalFieldOfView();
+  shown.fieldOfView = shownFieldOfView();
   shown.aspect = aspect;
   shown.near = pose.near;
-  shown.far = framing().far;
+  shown.far = framing().far * subject.frame.scale;
   shown.distance = pose.distance;
-  shown.freeDistance = state_.distance.shown();
-  shown.opacity = opacityAt((pose.camera - subject.head).norm());
+  shown.freeDistance = shownDistance() * subject.frame.scale;
+  shown.opacity = opacityAt((pose.camera - subject.head).norm() / subject.frame.scale);
   shown.obstacle = pose.obstacle;
-  shown.events = events;
-  shown.pulledIn = pulledIn;
+  shown.pulledIn = state_.clear.pulledIn() || pose.headBlocked;
   shown.headBlocked = pose.headBlocked;
+  shown.recentring = state_.recentre.turning();
+  shown.recentred = state_.recentred;
+  shown.holdoff = state_.recentre.holdoffLeft(design_->design().recentre);
+  state_.recentred = 0;
 }
 
-View CharacterCamera::view() const {
-  const Shown& shown = state_.shown;
-  View view;
-  view.position = shown.camera;
-  view.yaw = shown.look.yaw;
-  view.pitch = shown.look.pitch;
-  view.heading = shown.heading;
-  view.bobRight = shown.bobRight;
-  view.bobUp = shown.bobUp;
-  view.steadyYaw = shown.steady.yaw;
-  view.steadyPitch = shown.steady.pitch;
-  view.freeLookYaw = shown.freeLook.yaw;
-  view.freeLookPitch = shown.freeLook.pitch;
-  view.fromBody = shown.fromBody;
-  view.fieldOfView = shown.fieldOfView;
-  view.aspect = shown.aspect;
-  view.near = shown.near;
-  view.far = shown.far;
-  view.head = shown.head;
-  view.pivot = shown.pivot;
-  view.distance = shown.distance;
-  view.freeDistance = shown.freeDistance;
-  view.opacity = shown.opacity;
-  view.obstacle = shown.obstacle;
-  view.pulledIn = shown.pulledIn;
-  view.cut = (shown.events & Event::cut) != 0;
-  view.events = shown.events;
-  view.faults = state_.shownFaults;
-  view.blocked = state_.blocked;
-  return view;
-}
+View CharacterCamera::view() const { return state_.shown.view(state_.shownFaults, state_.blocked); }
 
 void CharacterCamera::setPose(const CameraPose& pose) {
   if (!std::isfinite(pose.yaw) || !std::isfinite(pose.pitch) || !std::isfinite(pose.distance)) return;
   state_.look = Look(limited({pose.yaw, pose.pitch}, framing().pitch));
   state_.freeLook = FreeLook();
+  state_.recentre.stop();
   const DistanceRange& range = framing().distanceRange;
   state_.distance = OrbitDistance(std::clamp(pose.distance, range.nearest, range.farthest));
   state_.cutNext = true;
@@ -290,6 +359,7 @@ void CharacterCamera::setPose(const CameraPose& pose) {
 void CharacterCamera::shift(const Vector3d& offset) {
   if (!legalPosition(offset)) return;
   state_.follow.shift(offset);
+  state_.lock.shift(offset);
   for (Plain3* point : {&state_.shown.head, &state_.shown.pivot, &state_.shown.camera})
     *point = point->vector() + offset;
 }

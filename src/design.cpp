@@ -24,6 +24,7 @@ void untangle(Framing& framing) {
   range.farthest = std::max(range.nearest, range.farthest);
   framing.distance = std::clamp(framing.distance, range.nearest, range.farthest);
   framing.pitch.high = std::max(framing.pitch.low, framing.pitch.high);
+  framing.defaultPitch = std::clamp(framing.defaultPitch, framing.pitch.low, framing.pitch.high);
   framing.far = std::max(framing.far, 2 * framing.near);
 }
 
@@ -56,6 +57,9 @@ CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
   design.motion.bob.lateral *= comfort.bob;
   design.motion.dip.depthPerSpeed *= comfort.dip;
   design.motion.breath.amplitude *= comfort.breath;
+  design.lead.time *= comfort.lead;
+  for (double* rate : {&design.recentre.rate, &design.recentre.poseRate, &design.lock.cap})
+    *rate = std::min(*rate, comfort.autoTurnCap);
   design.steady.cap = std::min(design.steady.cap, comfort.steadyCap);
   return design;
 }

@@ -83,26 +83,42 @@ void Follow::cut(const Vector3d& target) {
   lag_ = velocity_ = Vector3d::Zero();
 }
 
-Vector3d Follow::step(const Vector3d& target, double dt, const FollowSettings& settings) {
-  const auto along = [](const Vector3d& v) { return Vector3d(v.x(), 0, v.z()); };
-  const auto vertical = [](const Vector3d& v) { return Vector3d(0, v.y(), 0); };
-  const Vector3d moved = target - target_.vector();
-  const Vector3d lag = lag_;
+Vector3d Follow::step(const Vector3d& target, double dt, const FollowSettings& settings, const Vector3d& up) {
+  const Vector3d moved = target - target_.vector(), lag = lag_, velocity = velocity_;
+  const auto vertical = [&up](const Vector3d& v) { return Vector3d(up.dot(v) * up); };
+  const auto along = [&vertical](const Vector3d& v) { return Vector3d(v - vertical(v)); };
   if (settings.kind == FollowKind::criticallyDamped) {
-    const Vector3d velocity = velocity_;
     const DampedLag ground =
         dampedLag({along(lag), along(velocity)}, along(moved), dt, settings.halfLife, settings.leash);
     const DampedLag upward = dampedLag({vertical(lag), vertical(velocity)}, vertical(moved), dt,
                                        settings.verticalHalfLife, settings.verticalLeash);
     lag_ = ground.lag + upward.lag;
     velocity_ = ground.velocity + upward.velocity;
-    target_ = target;
-    return point();
+  } else {
+    lag_ = laggedBy(along(lag), along(moved), dt, settings.halfLife, settings.leash) +
+           laggedBy(vertical(lag), vertical(moved), dt, settings.verticalHalfLife, settings.verticalLeash);
   }
-  lag_ = laggedBy(along(lag), along(moved), dt, settings.halfLife, settings.leash) +
-         laggedBy(vertical(lag), vertical(moved), dt, settings.verticalHalfLife, settings.verticalLeash);
   target_ = target;
   return point();
+}
+
+void Follow::resettle(const Vector3d& target, const Vector3d& lag, const Vector3d& velocity, const Vector3d& faster,
+                      const FollowSettings& settings, const Vector3d& up) {
+  // A target of velocity v is trailed by v/λ, or by 2v/ω.
+  const bool damped = settings.kind == FollowKind::criticallyDamped;
+  const auto trailing = [damped](double halfLife) {
+    return halfLife > 0 ? (damped ? 2 * halfLife / 1.678346990016661 : halfLife / ln2) : 0.0;
+  };
+  const auto leashed = [](const Vector3d& v, double leash) {
+    const double length = v.norm();
+    return length > leash ? Vector3d(v * (leash / length)) : v;
+  };
+  const Vector3d rising = up.dot(faster) * up, wanted = lag - trailing(settings.halfLife) * (faster - rising) -
+                                                        trailing(settings.verticalHalfLife) * rising;
+  const Vector3d upward = up.dot(wanted) * up;
+  lag_ = leashed(wanted - upward, settings.leash) + leashed(upward, settings.verticalLeash);
+  target_ = target;
+  velocity_ = velocity + faster;
 }
 
 }  // namespace alpglow

@@ -20,8 +20,8 @@ double stopped(double value, double before, double low, double high) {
 void FreeLook::displace(Displacement moved, const LookAngles& base, double body, const LookSettings& look,
                         const FreeLookSettings& settings, const PitchLimits& limits) {
   const LookAngles before = offset_;
-  offset_.yaw -= (look.invertYaw ? -moved.x : moved.x) * look.yawPerCount;
-  offset_.pitch -= (look.invertPitch ? -moved.y : moved.y) * look.pitchPerCount;
+  const LookAngles turn = turnOf(moved, look);
+  offset_ = {offset_.yaw + turn.yaw, offset_.pitch + turn.pitch};
   keep(before, base, body, settings, limits);
 }
 
@@ -38,12 +38,10 @@ void FreeLook::pass(double seconds, Rate deflection, Rate scale, const LookAngle
     return;
   }
   const LookAngles before = offset_;
-  const double right = (look.invertYaw ? -deflection.x : deflection.x) * scale.x;
-  const double up = (look.invertPitch ? -deflection.y : deflection.y) * scale.y;
-  const EasedAngle yaw =
-      turnedToward({offset_.yaw, rate_.yaw}, -right * look.yawRate, seconds, look.turnHalfLife, -free, free);
+  const LookAngles wanted = turnRatesOf(deflection, scale, look);
+  const EasedAngle yaw = turnedToward({offset_.yaw, rate_.yaw}, wanted.yaw, seconds, look.turnHalfLife, -free, free);
   const EasedAngle pitch =
-      turnedToward({offset_.pitch, rate_.pitch}, up * look.pitchRate, seconds, look.turnHalfLife, -free, free);
+      turnedToward({offset_.pitch, rate_.pitch}, wanted.pitch, seconds, look.turnHalfLife, -free, free);
   offset_ = {yaw.angle, pitch.angle};
   rate_ = {yaw.rate, pitch.rate};
   keep(before, base, body, settings, limits);

@@ -12,41 +12,66 @@ LookAngles limited(LookAngles look, const PitchLimits& limits) {
   return {wrapAngle(look.yaw), std::clamp(look.pitch, limits.low, limits.high)};
 }
 
-void Look::displace(Displacement moved, const LookSettings& settings, const PitchLimits& limits) {
-  const double right = settings.invertYaw ? -moved.x : moved.x;
-  const double down = settings.invertPitch ? -moved.y : moved.y;
-  const LookAngles before = target_;
-  target_ = limited({before.yaw - right * settings.yawPerCount, before.pitch - down * settings.pitchPerCount}, limits);
-  if (settings.smoothing <= 0) return;
-  pending_.yaw = std::remainder(pending_.yaw - right * settings.yawPerCount, 2 * pi);
-  pending_.pitch += target_.pitch - before.pitch;
+LookAngles turnOf(Displacement moved, const LookSettings& settings) {
+  return {-(settings.invertYaw ? -moved.x : moved.x) * settings.yawPerCount,
+          -(settings.invertPitch ? -moved.y : moved.y) * settings.pitchPerCount};
 }
 
-void Look::pass(double seconds, Rate deflection, Rate scale, const LookSettings& settings, const PitchLimits& limits) {
+LookAngles turnRatesOf(Rate deflection, Rate scale, const LookSettings& settings) {
+  return {-(settings.invertYaw ? -deflection.x : deflection.x) * scale.x * settings.yawRate,
+          (settings.invertPitch ? -deflection.y : deflection.y) * scale.y * settings.pitchRate};
+}
+
+void Look::displace(Displacement moved, const LookSettings& settings, const PitchLimits& limits, double orbitHalfLife) {
+  const LookAngles turn = turnOf(moved, settings), before = target_;
+  target_ = limited({before.yaw + turn.yaw, before.pitch + turn.pitch}, limits);
+  const LookAngles made{turn.yaw, target_.pitch - before.pitch};
+  LookAngles* const behind = settings.smoothing > 0 ? &pending_ : orbitHalfLife > 0 ? &trail_ : nullptr;
+  if (behind == nullptr) return;
+  behind->yaw = std::remainder(behind->yaw + made.yaw, 2 * pi);
+  behind->pitch += made.pitch;
+}
+
+void Look::turnBy(const LookAngles& turn, const PitchLimits& limits) {
+  target_.yaw = wrapAngle(target_.yaw + turn.yaw);
+  const double room = pending_.pitch;  // what is shown stays within the limits, and so does the target
+  target_.pitch =
+      std::clamp(target_.pitch + turn.pitch, limits.low + std::max(room, 0.0), limits.high + std::min(room, 0.0));
+}
+
+void Look::pass(double seconds, Rate deflection, Rate scale, const LookSettings& settings, const PitchLimits& limits,
+                double orbitHalfLife) {
   if (!(seconds > 0)) return;
   const bool resting = deflection.x == 0 && deflection.y == 0 && rate_.yaw == 0 && rate_.pitch == 0;
   const double before = dwell_.step(resting ? 0 : std::hypot(deflection.x, deflection.y), seconds, settings.edgeDwell);
-  if (resting && pending_.yaw == 0 && pending_.pitch == 0) return;
+  if (resting && pending_.yaw == 0 && pending_.pitch == 0 && trail_.yaw == 0 && trail_.pitch == 0) return;
   const Rate scaled{deflection.x * scale.x, deflection.y * scale.y};
-  turn(before, scaled, 1, settings, limits);
-  turn(seconds - before, scaled, settings.edgeFactor, settings, limits);
+  turn(before, scaled, 1, settings, limits, orbitHalfLife);
+  turn(seconds - before, scaled, settings.edgeFactor, settings, limits, orbitHalfLife);
+  if (settings.smoothing <= 0 && pending_.yaw == 0 && pending_.pitch == 0) return;
   const double left = std::exp(-decay(settings.smoothing, seconds));
+  const double gathered =
+      orbitHalfLife > 0 && settings.smoothing > 0
+          ? rateConstant(settings.smoothing) * decayedTwice(settings.smoothing, orbitHalfLife, seconds)
+          : 0.0;
+  trail_ = {trail_.yaw + pending_.yaw * gathered, trail_.pitch + pending_.pitch * gathered};
   pending_ = {pending_.yaw * left, pending_.pitch * left};
   // Whatever the stick has done meanwhile, the shown pitch stays within the limits as well.
   pending_.pitch = std::clamp(pending_.pitch, target_.pitch - limits.high, target_.pitch - limits.low);
 }
 
-void Look::turn(double seconds, Rate deflection, double factor, const LookSettings& settings,
-                const PitchLimits& limits) {
+void Look::turn(double seconds, Rate deflection, double factor, const LookSettings& settings, const PitchLimits& limits,
+                double orbitHalfLife) {
   constexpr double free = std::numeric_limits<double>::infinity();
-  const double right = (settings.invertYaw ? -deflection.x : deflection.x) * factor;
-  const double up = (settings.invertPitch ? -deflection.y : deflection.y) * factor;
-  const EasedAngle yaw =
-      turnedToward({target_.yaw, rate_.yaw}, -right * settings.yawRate, seconds, settings.turnHalfLife, -free, free);
-  const EasedAngle pitch = turnedToward({target_.pitch, rate_.pitch}, up * settings.pitchRate, seconds,
-                                        settings.turnHalfLife, limits.low, limits.high);
+  const LookAngles wanted = turnRatesOf(deflection, {factor, factor}, settings);
+  const EasedAngle yaw = turnedToward({target_.yaw, rate_.yaw, trail_.yaw}, wanted.yaw, seconds, settings.turnHalfLife,
+                                      -free, free, orbitHalfLife);
+  const EasedAngle pitch = turnedToward({target_.pitch, rate_.pitch, trail_.pitch}, wanted.pitch, seconds,
+                                        settings.turnHalfLife, limits.low, limits.high, orbitHalfLife);
+  if (!(seconds > 0)) return;
   target_ = limited({yaw.angle, pitch.angle}, limits);
   rate_ = {yaw.rate, pitch.rate};
+  trail_ = {std::remainder(yaw.trail, 2 * pi), pitch.trail};
 }
 
 }  // namespace alpglow

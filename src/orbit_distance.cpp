@@ -1,5 +1,6 @@
 #include "alpglow/orbit_distance.hpp"
 
+#include "alpglow/blend_space.hpp"
 #include "alpglow/half_life.hpp"
 
 #include <algorithm>
@@ -21,6 +22,14 @@ double scaled(double distance, double notches, const ZoomSettings& settings, con
 void OrbitDistance::zoom(double notches, const ZoomSettings& settings, const DistanceRange& range) {
   wanted_ = scaled(wanted_, notches, settings, range);
   if (settings.halfLife <= 0) shown_ = wanted_;
+}
+
+void OrbitDistance::scaleSpace(double change, const DistanceRange& range) {
+  const auto moved = [&](double distance) {
+    return std::clamp(distanceFrom(distanceSpace(distance) + change), range.nearest, range.farthest);
+  };
+  wanted_ = moved(wanted_);
+  shown_ = moved(shown_);
 }
 
 void OrbitDistance::pass(double seconds, double rate, const ZoomSettings& settings, const DistanceRange& range) {

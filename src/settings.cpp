@@ -50,12 +50,6 @@ const Setting<F> fadeSettings[] = {
     flag<F, &F::keepBody>("keep_body", "the subject is always drawn, as for a first person that sees its own body"),
 };
 
-using S = StartSettings;
-const Setting<S> startSettings[] = {
-    number<S, &S::pitch>("pitch_deg", "deg", -90, 90, degree,
-                         "pitch of the first view; its yaw is the subject's heading"),
-};
-
 using B = BobSettings;
 const Setting<B> bobSettings[] = {
     number<B, &B::vertical>("vertical_m", "m", 0, 0.5, 1, "depth of the dip of each step at full speed; 0 = none"),
@@ -132,6 +126,11 @@ const Setting<R> framingSettings[] = {
                                             "lowest pitch; down to and including -90"),
     number<R, &R::pitch, &PitchLimits::high>("pitch_max_deg", "deg", -90, 90, degree,
                                              "highest pitch; up to and including 90"),
+    number<R, &R::defaultPitch>("pitch_deg", "deg", -90, 90, degree,
+                                "pitch of the first view, and where recentring goes back to"),
+    number<R, &R::tilt>(
+        "tilt_deg", "deg", -60, 60, degree,
+        "the camera orbits this much lower than it looks; positive = the subject is lower in the picture"),
     choice<R, &R::follow, &W::kind>("follow_kind", followKinds,
                                     "how the lag starts: at once, or as softly as it arrives"),
     number<R, &R::follow, &W::halfLife>("follow_half_life_s", "s", 0, 5, 1, "lag along the ground; 0 = none"),
@@ -140,6 +139,8 @@ const Setting<R> framingSettings[] = {
     number<R, &R::follow, &W::leash>("leash_m", "m", 0, 50, 1, "longest lag along the ground; 0 = none"),
     number<R, &R::follow, &W::verticalLeash>("vertical_leash_m", "m", 0, 50, 1,
                                              "longest lag in the vertical; 0 = none"),
+    number<R, &R::orbitHalfLife>("orbit_half_life_s", "s", 0, 2, 1,
+                                 "half-life by which the orbit trails behind the look and the heading; 0 = not at all"),
     number<R, &R::eyeHalfLife>("eye_half_life_s", "s", 0, 2, 1,
                                "half-life by which the anchor follows crouching and standing up; 0 = at once"),
     number<R, &R::follow, &W::teleportDistance>(
@@ -164,10 +165,6 @@ Span<const Setting<EaseOutSettings>> settings<EaseOutSettings>() {
 template <>
 Span<const Setting<FadeSettings>> settings<FadeSettings>() {
   return fadeSettings;
-}
-template <>
-Span<const Setting<StartSettings>> settings<StartSettings>() {
-  return startSettings;
 }
 template <>
 Span<const Setting<Framing>> settings<Framing>() {
@@ -206,6 +203,8 @@ BrokenRelation brokenRelation(const Framing& framing) {
     return {"distance_m", "between distance_min_m and distance_max_m"};
   }
   if (framing.pitch.low > framing.pitch.high) return {"pitch_min_deg", "at most pitch_max_deg"};
+  if (framing.defaultPitch < framing.pitch.low || framing.defaultPitch > framing.pitch.high)
+    return {"pitch_deg", "between pitch_min_deg and pitch_max_deg"};
   if (framing.near >= framing.far) return {"near_m", "less than far_m"};
   return {nullptr, nullptr};
 }

@@ -28,9 +28,9 @@ double least(const Plan& plan, double side) {
   return lowest;
 }
 
-/// The longest time, up to the one asked for, in which the plan does not overshoot; the one asked for where every plan
-/// does (nothing is left, and it is still moving).
-double withoutOvershoot(double difference, double speed, double acceleration, double seconds) {
+}  // namespace
+
+double timeWithoutOvershoot(double difference, double speed, double acceleration, double seconds) {
   const double side = difference < 0 ? -1 : 1;
   const auto good = [&](double time) { return least(planned(difference, speed, acceleration, time), side) >= 0; };
   if (difference == 0 || good(seconds)) return seconds;
@@ -47,14 +47,18 @@ double withoutOvershoot(double difference, double speed, double acceleration, do
   return shorter;
 }
 
-}  // namespace
-
 void Transition::begin(double difference, double speed, double acceleration, double seconds) {
+  const bool planned = seconds > 0 && std::isfinite(seconds);
+  beginExactly(difference, speed, acceleration,
+               planned ? timeWithoutOvershoot(difference, speed, acceleration, seconds) : 0);
+}
+
+void Transition::beginExactly(double difference, double speed, double acceleration, double seconds) {
   finish();
   const bool finite = std::isfinite(difference) && std::isfinite(speed) && std::isfinite(acceleration);
   if (!finite || !(seconds > 0) || !std::isfinite(seconds)) return;
   if (difference == 0 && speed == 0 && acceleration == 0) return;
-  duration_ = withoutOvershoot(difference, speed, acceleration, seconds);
+  duration_ = seconds;
   const Plan plan = planned(difference, speed, acceleration, duration_);
   c0_ = plan.c0;
   c1_ = plan.c1;
@@ -85,6 +89,18 @@ double Transition::acceleration() const {
   const double s = elapsed_ / duration_, r = 1 - s;
   const double q = c0_ + s * (c1_ + s * c2_), slope = c1_ + 2 * s * c2_;
   return (r * r * r * 2 * c2_ - 6 * r * r * slope + 6 * r * q) / (duration_ * duration_);
+}
+
+void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds) {
+  const Eigen::Vector3d acceleration = this->acceleration();
+  double time = seconds;
+  const double length = difference.norm();
+  if (length > 0 && seconds > 0 && std::isfinite(seconds)) {
+    const Eigen::Vector3d way = difference / length;
+    time = timeWithoutOvershoot(length, way.dot(speed), way.dot(acceleration), seconds);
+    if (time < 0.1 * seconds) time = seconds;
+  }
+  for (int i = 0; i < 3; ++i) axes_[i].beginExactly(difference[i], speed[i], acceleration[i], time);
 }
 
 }  // namespace alpglow

@@ -29,7 +29,10 @@ Matrix3d rotationOf(double yaw, double pitch, double roll) {
   return level * Eigen::AngleAxisd(roll, Vector3d::UnitZ()).toRotationMatrix();
 }
 
-Matrix3d View::rotation() const { return rotationOf(yaw, pitch, roll); }
+Matrix3d View::rotation() const {
+  const Matrix3d inLevel = rotationOf(yaw, pitch, roll);
+  return level.w() == 1 ? inLevel : Matrix3d(level.toRotationMatrix() * inLevel);
+}
 
 Matrix4d View::worldToView(const HostAxes& axes) const {
   Matrix4d m = Matrix4d::Identity();

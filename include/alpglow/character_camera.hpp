@@ -14,10 +14,14 @@
 
 #include "alpglow/clear.hpp"
 #include "alpglow/design.hpp"
+#include "alpglow/frame_follow.hpp"
 #include "alpglow/free_look.hpp"
 #include "alpglow/head_motion.hpp"
 #include "alpglow/intent.hpp"
+#include "alpglow/lock_on.hpp"
+#include "alpglow/recentre.hpp"
 #include "alpglow/steadying.hpp"
+#include "alpglow/stored_view.hpp"
 #include "alpglow/subject.hpp"
 #include "alpglow/transition.hpp"
 #include "alpglow/view.hpp"
@@ -26,8 +30,8 @@
 
 namespace alpglow {
 
-/// How long the frame took: on the player's clock (look, zoom, easing) and on the world's (lag), seconds. The two
-/// differ in slow motion; in a pause the world's is 0.
+/// How long the frame took: on the player's clock (look, zoom, easing) and on the world's (lag, recentring, lock on),
+/// seconds. The two differ in slow motion; in a pause the world's is 0.
 struct FrameTime {
   FrameTime(double both) : player(both), world(both) {}
   FrameTime(double playerSeconds, double worldSeconds) : player(playerSeconds), world(worldSeconds) {}
@@ -43,14 +47,18 @@ struct CameraPose {
   double distance = 0;
 };
 
+/// Which shoulder the camera looks over; `designed` is the framing's own side.
+enum class Shoulder { designed, centred, other };
+
 class CharacterCamera {
  public:
   /// Sits behind the subject at the design's starting pitch and distance. The first update cuts. The design must
   /// outlive the camera and every copy of it.
   CharacterCamera(const CompiledDesign& design, const Subject& subject);
 
-  /// Turns and zooms. Call it any number of times before `update`; the input shows in full in that update.
-  void look(double dt, const Intent& intent);
+  /// Turns and zooms, and lets recentring and lock on turn. Call it any number of times before `update`; the input
+  /// shows in full in that update. In a call with look input nothing turns by itself.
+  void look(FrameTime time, const Intent& intent);
 
   /// The horizontal direction that movement refers to, radians: known as soon as `look` returns.
   double heading() const { return state_.look.shown().yaw; }
@@ -61,12 +69,42 @@ class CharacterCamera {
   /// Places the camera for a subject and obstacles as they are drawn in this frame.
   View update(FrameTime time, const SubjectPath& subject, const Obstacles& obstacles, double aspect);
 
+  /// Optional, within a frame: the subject went straight to where it is now, in this many seconds of the world's clock,
+  /// and goes on at its velocity. For hosts that move it at fixed ticks: told at each tick, between two calls of
+  /// `look`, the path is the same at every frame rate, assists included. `update` then covers the rest of the frame.
+  void watch(double seconds, const Subject& subject);
+
   /// Both steps, for hosts that need nothing in between.
   View step(FrameTime time, const Intent& intent, const SubjectPath& subject, const Obstacles& obstacles,
             double aspect) {
-    look(time.player, intent);
+    look(time, intent);
     return update(time, subject, obstacles, aspect);
   }
+
+  /// Goes over to a shoulder within the framing's time.
+  void setShoulder(Shoulder shoulder);
+
+  /// Films another character from now on: the next update cuts there, with the same look and distance. For a smooth
+  /// change put a ViewTransition behind it.
+  void changeSubject(const Subject& subject);
+
+  // Recentring
+
+  /// Back behind the subject now, hold-off or not; the button's intent sample does the same.
+  void recentre();
+  void endHoldoff() { state_.recentre.endHoldoff(design_->design().recentre); }
+  void cancelRecentre() { state_.recentre.cancel(); }
+  /// Nothing turns by itself while any named reason stands; up to four at a time, false if there is no room.
+  bool forbidRecentre(std::string_view reason) { return state_.recentre.forbid(reason); }
+  void allowRecentre(std::string_view reason) { state_.recentre.allow(reason); }
+
+  // Lock on
+
+  /// Locks on to a target, goes over to another one, or tells where the same one (by its id) is now: call it in every
+  /// frame, before `update`.
+  void lockOn(const Target& target);
+  void endLock();
+  bool locked() const { return state_.lock.on(); }
 
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { state_.hostFocus = distance > 0 ? distance : 0; }
@@ -88,47 +126,57 @@ class CharacterCamera {
   bool restore(const Saved& saved);
 
  private:
-  struct Shown {
-    Plain3 head, pivot, camera;
-    LookAngles look, steady, freeLook;
-    double heading = 0, bobRight = 0, bobUp = 0, fromBody = 0;
-    double fieldOfView = 0, aspect = 16.0 / 9.0, near = 0, far = 0, distance = 0, freeDistance = 0, opacity = 1;
-    ObstacleId obstacle = noObstacle;
-    std::uint32_t events = 0;
-    bool pulledIn = false, headBlocked = false;
-  };
-
   struct State {
     Look look;
     FreeLook freeLook;
     OrbitDistance distance;
     double side = 1;  // of the shoulder: 1 as designed, −1 the other one
     Transition shoulder;
-    Follow follow, eyes;
+    FrameFollow follow;
     HeadMotion motion;
     Focus focus;
     ClearSpace clear;
-    Shown shown;
-    std::uint32_t intentFaults = 0, shownFaults = 0, blocked = 0;
-    double body = 0, hostFocus = 0;
+    Recentre recentre;
+    LockOn lock;
+    StoredView shown;
+    Plain3 velocity;                // of the subject, as told last
+    double ahead = 0, watched = 0;  // since that was told; told by `watch` in this frame; seconds
+    double body = 0, hostFocus = 0, recentred = 0;
+    std::uint32_t intentFaults = 0, shownFaults = 0, blocked = 0, events = 0;
     bool cutNext = true;
   };
 
   const Framing& framing() const { return design_->design().framings.front().framing; }
+  FrameFollowSettings followSettings() const;
   std::uint32_t faultsOf(const FrameTime& time, const SubjectPath& subject, double aspect) const;
   bool jumped(const SubjectPath& subject, double worldDt) const;
+
   void swapShoulder();
   double shoulder() const { return state_.side * framing().shoulder + state_.shoulder.difference(); }
-  /// The look with free look, before steadying.
+  /// Turning that is not the player's: recentring and lock on.
+  void assist(double seconds, const LookAngles& turning, bool hands);
+  void assistByRecentring(double seconds);
+  void assistByLock(double seconds, const LookAngles& leanRates);
+  Heading movement() const;
+  PoseChange fromDefaultPose() const;
+  LockGoal goalFrom(const FrameFollow& follow, const Target& target, double aspect) const;
+
+  /// Where the camera orbits and looks, with free look and lean, before steadying.
   LookAngles shownLook() const;
+  double shownDistance() const;
+  double shownFieldOfView() const;
   void follow(const SubjectPath& subject, double worldDt, bool cut);
   void followTo(const Subject& subject, double seconds);
-  Eigen::Vector3d pivotOver(const Eigen::Vector3d& eyeMotion) const;
+  Eigen::Vector3d anchorOf(const FrameFollow& follow) const;
+  ClearPose place(const Subject& subject, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double dt,
+                  double aspect);
   LookAngles steadyTurn(const Eigen::Vector3d& camera, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles,
                         double dt);
+  void watchTarget(double worldDt, const Eigen::Vector3d& head, const Obstacles& obstacles);
   double opacityAt(double headToCamera) const;
-  void show(const Subject& subject, double aspect, const ClearPose& pose, const LookAngles& steady, bool cut,
-            bool jump);
+  void show(const Subject& subject, const FrameTime& time, double aspect, const ClearPose& pose,
+            const LookAngles& steady, bool cut, bool jump);
+  std::uint32_t eventsOf(const ClearPose& pose, bool cut, bool jump) const;
 
   const CompiledDesign* design_;
   State state_;

@@ -7,12 +7,15 @@
 //   CharacterCamera camera(compiled, subject);   // `compiled` must outlive the camera
 
 #include "alpglow/ease_out.hpp"
+#include "alpglow/frame_follow.hpp"
 #include "alpglow/framing.hpp"
 #include "alpglow/free_look.hpp"
 #include "alpglow/head_motion.hpp"
+#include "alpglow/lock_on.hpp"
 #include "alpglow/look.hpp"
 #include "alpglow/orbit_distance.hpp"
 #include "alpglow/preferences.hpp"
+#include "alpglow/recentre.hpp"
 #include "alpglow/steadying.hpp"
 
 #include <cstdint>
@@ -31,11 +34,6 @@ struct FadeSettings {
   bool keepBody = false;
 };
 
-struct StartSettings {
-  /// Pitch of the first view, radians; its yaw is the subject's heading.
-  double pitch = degrees(-10);
-};
-
 struct NamedFraming {
   std::string name;
   Framing framing;
@@ -47,10 +45,13 @@ struct CameraDesign {
   ZoomSettings zoom;
   EaseOutSettings clear;
   FadeSettings fade;
-  StartSettings start;
   HeadMotionSettings motion;
   SteadySettings steady;
   FreeLookSettings freeLook;
+  LeadSettings lead;
+  PlatformSettings platform;
+  RecentreSettings recentre;
+  LockSettings lock;
   /// The first one is the base.
   std::vector<NamedFraming> framings = {{"base", {}}};
 };

@@ -54,11 +54,21 @@ class Follow {
   /// Sits on the target at once.
   void cut(const Eigen::Vector3d& target);
 
-  /// Moves with a target that goes straight from where it was to `target`. Returns the point.
-  Eigen::Vector3d step(const Eigen::Vector3d& target, double dt, const FollowSettings& settings);
+  /// Moves with a target that goes straight from where it was to `target`. `up` is a unit vector. Returns the point.
+  Eigen::Vector3d step(const Eigen::Vector3d& target, double dt, const FollowSettings& settings,
+                       const Eigen::Vector3d& up = Eigen::Vector3d::UnitY());
 
   Eigen::Vector3d target() const { return target_; }
   Eigen::Vector3d point() const { return target_.vector() + lag_.vector(); }
+  /// From the target to the point.
+  Eigen::Vector3d lag() const { return lag_; }
+
+  /// Goes on in other coordinates, in which the target moves at a velocity that differs by `faster` (`lag` is in them
+  /// already): with the lag that is due to the new velocity, so that the point's own velocity does not jump.
+  void resettle(const Eigen::Vector3d& target, const Eigen::Vector3d& lag, const Eigen::Vector3d& velocity,
+                const Eigen::Vector3d& faster, const FollowSettings& settings, const Eigen::Vector3d& up);
+  /// Of the point, as far as it is kept (critically damped).
+  Eigen::Vector3d velocity() const { return velocity_; }
 
   /// Moves the world's origin: `offset` is added to every stored position.
   void shift(const Eigen::Vector3d& offset) { target_ = target_.vector() + offset; }

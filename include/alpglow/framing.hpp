@@ -41,7 +41,13 @@ struct Framing {
   double near = 0.1;
   double far = 2000;
   PitchLimits pitch;
+  /// Pitch of the first view, and the one that recentring goes back to, radians.
+  double defaultPitch = degrees(-10);
+  /// The camera orbits this much lower than it looks up: positive puts the subject lower in the picture, radians.
+  double tilt = 0;
   FollowSettings follow;
+  /// Half-life by which the orbit trails behind the look, seconds; neither look nor heading wait for it.
+  double orbitHalfLife = 0;
   /// Half-life by which the anchor follows the height of the eyes (crouching, standing up), seconds.
   double eyeHalfLife = 0.1;
 };

@@ -25,9 +25,23 @@ inline double meanDecay(double u) {
   return std::isinf(u) ? 0.0 : -std::expm1(-u) / u;
 }
 
+/// K = (e^(−at) − e^(−bt))/(b − a) for the rate constants of two half-lives: what decays by one and is gathered by
+/// something that decays by the other. 0 where either half-life is 0.
+inline double decayedTwice(double oneHalfLife, double otherHalfLife, double dt) {
+  if (!(oneHalfLife > 0) || !(otherHalfLife > 0) || !(dt > 0)) return 0.0;
+  const double a = decay(oneHalfLife, dt), b = decay(otherHalfLife, dt);
+  return a < b ? dt * std::exp(-a) * meanDecay(b - a) : dt * std::exp(-b) * meanDecay(a - b);
+}
+
 /// A value on its way to a resting target after `dt`.
 inline double approach(double value, double target, double halfLife, double dt) {
   return target + (value - target) * std::exp(-decay(halfLife, dt));
+}
+
+/// A value that follows a target on its straight way `from` → `to` during `dt`.
+inline double approach(double value, double from, double to, double halfLife, double dt) {
+  const double u = decay(halfLife, dt);
+  return to + (value - from) * std::exp(-u) - (to - from) * meanDecay(u);
 }
 
 /// The time after which a fraction (0 … 1) of a way has been covered.

@@ -28,7 +28,7 @@ struct Rate {
 
 /// One thing that happened at one moment of the frame.
 struct IntentSample {
-  enum class Kind { look, turn, zoom, zoomRate, freeLook, swapShoulder };
+  enum class Kind { look, turn, zoom, zoomRate, freeLook, swapShoulder, recentre };
 
   /// Seconds since the start of the frame. Samples stand in order of time; earlier than 0 counts as 0, later than dt as
   /// dt.
@@ -48,6 +48,8 @@ struct IntentSample {
   static constexpr IntentSample freeLook(double time, bool held) { return {time, Kind::freeLook, held ? 1.0 : 0.0, 0}; }
   /// Over the other shoulder.
   static constexpr IntentSample swapShoulder(double time) { return {time, Kind::swapShoulder, 0, 0}; }
+  /// Back behind the subject, now.
+  static constexpr IntentSample recentre(double time) { return {time, Kind::recentre, 0, 0}; }
 };
 
 struct Intent {
@@ -61,8 +63,19 @@ struct Intent {
   bool freeLook = false;
   /// The player's multipliers of both turn rates; negative turns the other way.
   Rate turnScale = {1, 1};
+  /// The player looks around at some moment of the frame.
+  bool looksAround() const;
   /// What named blocks stop (bits of Blocked), for the view to say; the samples are already free of it.
   std::uint32_t blocked = 0;
 };
+
+inline bool Intent::looksAround() const {
+  bool looks = turn.x != 0 || turn.y != 0;
+  for (const IntentSample& sample : samples) {
+    const bool counts = sample.kind == IntentSample::Kind::look || sample.kind == IntentSample::Kind::turn;
+    looks = looks || (counts && (sample.x != 0 || sample.y != 0));
+  }
+  return looks;
+}
 
 }  // namespace alpglow

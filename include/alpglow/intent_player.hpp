@@ -48,7 +48,8 @@ bool playIntent(const Intent& intent, double dt, Pass&& pass, Happen&& happen) {
       case IntentSample::Kind::look:
       case IntentSample::Kind::zoom:
       case IntentSample::Kind::freeLook:
-      case IntentSample::Kind::swapShoulder: happen(sample); break;
+      case IntentSample::Kind::swapShoulder:
+      case IntentSample::Kind::recentre: happen(sample); break;
     }
   }
   passUntil(dt);

@@ -50,6 +50,10 @@ struct LookAngles {
   double pitch = 0;
 };
 
+/// The turn that a displacement asks for, and the turn rates of a stick; `scale` multiplies the latter.
+LookAngles turnOf(Displacement moved, const LookSettings& settings);
+LookAngles turnRatesOf(Rate deflection, Rate scale, const LookSettings& settings);
+
 /// The look brought inside the limits and wrapped.
 LookAngles limited(LookAngles look, const PitchLimits& limits);
 
@@ -60,21 +64,32 @@ class Look {
   explicit Look(LookAngles angles) : target_(angles) {}
 
   /// The pointer moved. Independent of time.
-  void displace(Displacement moved, const LookSettings& settings, const PitchLimits& limits);
+  void displace(Displacement moved, const LookSettings& settings, const PitchLimits& limits, double orbitHalfLife = 0);
   /// `seconds` go by with a stick at this deflection, length 0 … 1; `scale` multiplies its rates.
-  void pass(double seconds, Rate deflection, Rate scale, const LookSettings& settings, const PitchLimits& limits);
+  /// What orbits by `orbitHalfLife` trails behind it.
+  void pass(double seconds, Rate deflection, Rate scale, const LookSettings& settings, const PitchLimits& limits,
+            double orbitHalfLife = 0);
+  /// Somebody else than the player turned it: in full, and what orbits turns along.
+  void turnBy(const LookAngles& turn, const PitchLimits& limits);
 
-  /// What the camera shows, and the heading.
+  /// The look, and the heading.
   LookAngles shown() const { return {wrapAngle(target_.yaw - pending_.yaw), target_.pitch - pending_.pitch}; }
+  /// Where the camera orbits: the look, or what trails behind it the short way round.
+  LookAngles orbit() const {
+    const LookAngles look = shown();
+    return {wrapAngle(look.yaw - trail_.yaw), look.pitch - trail_.pitch};
+  }
   /// The stick's turn rates at this moment, radians per second.
   LookAngles rate() const { return rate_; }
 
  private:
-  void turn(double seconds, Rate deflection, double factor, const LookSettings& settings, const PitchLimits& limits);
+  void turn(double seconds, Rate deflection, double factor, const LookSettings& settings, const PitchLimits& limits,
+            double orbitHalfLife);
 
   LookAngles target_;
   LookAngles pending_;  // what smoothing has not shown yet
   LookAngles rate_;
+  LookAngles trail_;  // by how much the orbit is behind what is shown
   EdgeDwell dwell_;
 };
 

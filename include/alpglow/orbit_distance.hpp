@@ -35,6 +35,9 @@ class OrbitDistance {
   /// Time passes with a stick or key asking for this fraction of the full rate; exact however it is cut.
   void pass(double seconds, double rate, const ZoomSettings& settings, const DistanceRange& range);
 
+  /// Somebody else than the player changes it, in ln(1 + d/0.5 m).
+  void scaleSpace(double change, const DistanceRange& range);
+
   double wanted() const { return wanted_; }
   double shown() const { return shown_; }
 

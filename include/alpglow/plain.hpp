@@ -1,8 +1,9 @@
 #pragma once
 // Storage for vectors inside values that are copied byte by byte (Eigen's own types are not trivially copyable).
-// Only for members: compute with Eigen::Vector3d, store as Plain3.
+// Only for members: compute with Eigen's types, store as these.
 
 #include <Eigen/Core>
+#include <Eigen/Geometry>
 
 namespace alpglow {
 
@@ -17,6 +18,17 @@ struct Plain3 {
   }
   operator Eigen::Vector3d() const { return {x, y, z}; }
   Eigen::Vector3d vector() const { return {x, y, z}; }
+};
+
+/// A rotation without demands on alignment.
+using Rotation = Eigen::Quaternion<double, Eigen::DontAlign>;
+
+struct PlainRotation {
+  double w = 1, x = 0, y = 0, z = 0;
+
+  PlainRotation() = default;
+  PlainRotation(const Rotation& q) : w(q.w()), x(q.x()), y(q.y()), z(q.z()) {}
+  Rotation rotation() const { return {w, x, y, z}; }
 };
 
 }  // namespace alpglow

@@ -22,7 +22,13 @@ Span<const Setting<EaseOutSettings>> settings<EaseOutSettings>();
 template <>
 Span<const Setting<FadeSettings>> settings<FadeSettings>();
 template <>
-Span<const Setting<StartSettings>> settings<StartSettings>();
+Span<const Setting<LeadSettings>> settings<LeadSettings>();
+template <>
+Span<const Setting<PlatformSettings>> settings<PlatformSettings>();
+template <>
+Span<const Setting<RecentreSettings>> settings<RecentreSettings>();
+template <>
+Span<const Setting<LockSettings>> settings<LockSettings>();
 template <>
 Span<const Setting<Framing>> settings<Framing>();
 template <>
@@ -53,12 +59,15 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("zoom", design.zoom, settings<ZoomSettings>());
   visit("clear", design.clear, settings<EaseOutSettings>());
   visit("fade", design.fade, settings<FadeSettings>());
-  visit("start", design.start, settings<StartSettings>());
   visit("bob", design.motion.bob, settings<BobSettings>());
   visit("dip", design.motion.dip, settings<DipSettings>());
   visit("breath", design.motion.breath, settings<BreathSettings>());
   visit("steady", design.steady, settings<SteadySettings>());
   visit("free_look", design.freeLook, settings<FreeLookSettings>());
+  visit("lead", design.lead, settings<LeadSettings>());
+  visit("platform", design.platform, settings<PlatformSettings>());
+  visit("recentre", design.recentre, settings<RecentreSettings>());
+  visit("lock", design.lock, settings<LockSettings>());
 }
 
 /// Likewise for the sections of a control scheme.

@@ -13,6 +13,10 @@
 //   shoulder.pass(dt);
 //   shown = wanted + shoulder.difference();
 
+#include <Eigen/Core>
+
+#include <algorithm>
+
 namespace alpglow {
 
 class Transition {
@@ -21,6 +25,8 @@ class Transition {
   /// difference has now. 0 seconds, or numbers that are not finite, end it at once.
   void begin(double difference, double seconds) { begin(difference, speed(), acceleration(), seconds); }
   void begin(double difference, double speed, double acceleration, double seconds);
+  /// Over exactly `seconds`, whether it overshoots or not.
+  void beginExactly(double difference, double speed, double acceleration, double seconds);
 
   /// Time goes by.
   void pass(double seconds);
@@ -41,6 +47,33 @@ class Transition {
   // d(s) = (1 − s)³·(c0 + c1·s + c2·s²)
   double c0_ = 0, c1_ = 0, c2_ = 0;
   double duration_ = 0, elapsed_ = 0;
+};
+
+/// The longest time, up to the one asked for, in which a plan does not overshoot; the one asked for where every plan
+/// does (nothing is left, and it is still moving).
+double timeWithoutOvershoot(double difference, double speed, double acceleration, double seconds);
+
+/// Three of them over the same time, for a vector: it does not overshoot along the way to its target, unless it would
+/// have to stop within a tenth of the time.
+class Transition3 {
+ public:
+  void begin(const Eigen::Vector3d& difference, double seconds) { begin(difference, speed(), seconds); }
+  void begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds);
+  void pass(double seconds) {
+    for (Transition& axis : axes_) axis.pass(seconds);
+  }
+  void finish() { *this = Transition3(); }
+
+  Eigen::Vector3d difference() const { return {axes_[0].difference(), axes_[1].difference(), axes_[2].difference()}; }
+  Eigen::Vector3d speed() const { return {axes_[0].speed(), axes_[1].speed(), axes_[2].speed()}; }
+  Eigen::Vector3d acceleration() const {
+    return {axes_[0].acceleration(), axes_[1].acceleration(), axes_[2].acceleration()};
+  }
+  bool done() const { return axes_[0].done() && axes_[1].done() && axes_[2].done(); }
+  double progress() const { return std::min({axes_[0].progress(), axes_[1].progress(), axes_[2].progress()}); }
+
+ private:
+  Transition axes_[3];
 };
 
 }  // namespace alpglow

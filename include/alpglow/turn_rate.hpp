@@ -5,6 +5,9 @@
 // zeroes the outward rate at the moment it is reached; from there the rate eases anew. The dwell runs out inside a
 // step. Cutting a step in two changes nothing.
 //
+// What trails behind the angle by half-life (rate constant μ) grows by R·t·φ(μt) + (r0 − R)·K(k, μ, t) beside its own
+// decay, with K(a, b, t) = (e^(−at) − e^(−bt))/(b − a).
+//
 //   EasedAngle pitch;
 //   pitch = turnedToward(pitch, degrees(120), dt, 0.1, degrees(-80), degrees(80));
 
@@ -14,10 +17,14 @@ namespace alpglow {
 struct EasedAngle {
   double angle = 0;
   double rate = 0;
+  /// By how much something that follows the angle by a half-life of its own trails behind it: q' = angle' − μ·q.
+  double trail = 0;
 };
 
 /// The angle after `seconds` of easing toward `wantedRate` by half-life (0 = at once); low and high may be infinite.
-EasedAngle turnedToward(EasedAngle from, double wantedRate, double seconds, double halfLife, double low, double high);
+/// With `trailHalfLife` 0 there is no trail.
+EasedAngle turnedToward(EasedAngle from, double wantedRate, double seconds, double halfLife, double low, double high,
+                        double trailHalfLife = 0);
 
 /// How long a stick has been held at its edge.
 class EdgeDwell {

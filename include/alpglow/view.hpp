@@ -7,8 +7,10 @@
 
 #include "alpglow/angles.hpp"
 #include "alpglow/axes.hpp"
+#include "alpglow/intent.hpp"
 #include "alpglow/obstacles.hpp"
 #include "alpglow/projection.hpp"
+#include "alpglow/reference_frame.hpp"
 
 #include <Eigen/Core>
 #include <Eigen/Geometry>
@@ -25,26 +27,44 @@ struct Fault {
     badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9 m
     subjectMissing = 8,  ///< there is no subject
     badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20
+    badTarget = 32,      ///< a target's numbers are not finite or beyond 1e9 m; it was left out
+    samePoint = 64,      ///< a standing camera's look point is its stand point: it keeps its direction
+    noYaw = 128,         ///< it looks straight up or down: it keeps its yaw
+    inBody = 256,        ///< it stands inside something, or closer than its near plane is wide
   };
 };
 
 /// What began or ended in this frame.
 struct Event {
   enum Bit : std::uint32_t {
-    cut = 1,           ///< the view is not connected to the one before: first update, set pose, or teleport
-    teleport = 2,      ///< the subject jumped farther than its design allows to chase
-    pullInBegan = 4,   ///< something came between head and camera
-    pullInEnded = 8,   ///< the camera has eased out to its full distance again
-    headBlocked = 16,  ///< the head came to touch something: the camera stays at the head
-    headFreed = 32,    ///< it came free again
+    cut = 1,                 ///< the view is not connected to the one before: first update, set pose, or teleport
+    teleport = 2,            ///< the subject jumped farther than its design allows to chase
+    pullInBegan = 4,         ///< something came between head and camera
+    pullInEnded = 8,         ///< the camera has eased out to its full distance again
+    headBlocked = 16,        ///< the head came to touch something: the camera stays at the head
+    headFreed = 32,          ///< it came free again
+    recentreBegan = 64,      ///< the view began to turn by itself
+    recentreEnded = 128,     ///< it is behind the subject, or the player took over
+    lockBegan = 256,         ///< locked on, or gone over to another target
+    lockEnded = 512,         ///< the host let go
+    lockLost = 1024,         ///< the target is out of range, was hidden for too long, or its numbers are bad
+    targetFlick = 2048,      ///< the player asks for the next target in the direction of `View::flick`
+    platformChanged = 4096,  ///< the subject got on or off something that moves
+    transitionEnded = 8192,  ///< a transition between views has arrived
   };
 };
+
+constexpr std::uint32_t noTarget = 0xffffffff;
 
 struct View {
   /// The eye point, metres.
   Eigen::Vector3d position = Eigen::Vector3d::Zero();
   /// Radians: yaw in (−π, π], pitch within its limits, roll 0.
   double yaw = 0, pitch = 0, roll = 0;
+  /// Level axes to the world: yaw, pitch, roll and heading are in the level axes. The identity unless another up rules.
+  Rotation level = Rotation::Identity();
+  /// How fast the eye point moved over the last frame, metres per second; the subject's velocity after a cut.
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
   /// The horizontal direction that movement refers to, radians.
   double heading = 0;
 
@@ -67,6 +87,13 @@ struct View {
   double steadyYaw = 0, steadyPitch = 0;
   /// The look's signed offset from the heading while it is free or returning, and its yaw from the body; radians.
   double freeLookYaw = 0, freeLookPitch = 0, fromBody = 0;
+  /// By how much recentring turned yaw in this frame, radians; and until it may, seconds.
+  double recentred = 0, holdoff = 0;
+  /// The target that the view is locked on, or `noTarget`; the turn that is missing, radians; the flick of this frame,
+  /// to the right and up, of length 1.
+  std::uint32_t lock = noTarget;
+  double lockError = 0;
+  Rate flick;
   /// How much of the subject to draw: 1 = whole, 0 = not at all.
   double opacity = 1;
   /// What limits the distance in this frame.

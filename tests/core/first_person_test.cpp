@@ -147,7 +147,7 @@ CameraDesign eyesDesign() {
   framing.shoulder = framing.anchorRise = 0;
   framing.follow.halfLife = framing.follow.verticalHalfLife = framing.eyeHalfLife = 0;
   framing.pitch = {degrees(-90), degrees(90)};
-  design.start.pitch = 0;
+  design.framings[0].framing.defaultPitch = 0;
   return design;
 }
 

@@ -1,0 +1,51 @@
+#pragma once
+// What a subject stands on: the world, or a vehicle or platform that moves and turns; which way is up there; and the
+// subject's scale. Following happens in these axes, so that a ride changes nothing on the screen.
+//
+//   ReferenceFrame cabin;
+//   cabin.id = 7;                                   // any number but 0; another number is another platform
+//   cabin.origin = position, cabin.rotation = orientation, cabin.velocity = speedWhereTheSubjectStands;
+//   subject.frame = cabin;
+
+#include "alpglow/plain.hpp"
+
+#include <Eigen/Core>
+#include <Eigen/Geometry>
+
+#include <cmath>
+#include <cstdint>
+
+namespace alpglow {
+
+struct ReferenceFrame {
+  /// 0 is the world.
+  std::uint32_t id = 0;
+  /// Where the frame is, metres, and how it is turned.
+  Eigen::Vector3d origin = Eigen::Vector3d::Zero();
+  Rotation rotation = Rotation::Identity();
+  /// How fast it moves where the subject stands, metres per second.
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  /// Against gravity; a unit vector.
+  Eigen::Vector3d up = Eigen::Vector3d::UnitY();
+  /// Of the subject: all lengths of the design are multiplied by it.
+  double scale = 1;
+
+  Eigen::Vector3d toLocal(const Eigen::Vector3d& point) const { return turnToLocal(point - origin); }
+  Eigen::Vector3d toWorld(const Eigen::Vector3d& local) const { return origin + turnToWorld(local); }
+  /// Differences of points, and velocities.
+  Eigen::Vector3d turnToLocal(const Eigen::Vector3d& v) const { return rotation.conjugate() * v / scale; }
+  Eigen::Vector3d turnToWorld(const Eigen::Vector3d& v) const { return rotation * (v * scale); }
+
+  /// All numbers are finite, rotation and up have length 1, and the scale lies within 1e-3 … 1e3.
+  bool legal() const {
+    return origin.allFinite() && velocity.allFinite() && std::abs(rotation.norm() - 1) < 1e-6 &&
+           std::abs(up.norm() - 1) < 1e-6 && scale >= 1e-3 && scale <= 1e3;
+  }
+};
+
+/// How far a rotation turns about an axis (unit vector), radians: the twist of its swing and twist.
+inline double turnAbout(const Eigen::Vector3d& axis, const Rotation& rotation) {
+  return 2 * std::atan2(axis.dot(rotation.vec()), rotation.w());
+}
+
+}  // namespace alpglow

@@ -1,0 +1,24 @@
+#pragma once
+// The last view as part of a camera's state: the numbers of a View, trivially copyable.
+
+#include "alpglow/look.hpp"
+#include "alpglow/plain.hpp"
+#include "alpglow/view.hpp"
+
+namespace alpglow {
+
+struct StoredView {
+  Plain3 head, pivot, camera, velocity;
+  PlainRotation level;
+  LookAngles look, steady, freeLook;
+  double heading = 0, bobRight = 0, bobUp = 0, fromBody = 0, recentred = 0, holdoff = 0, lockError = 0;
+  double fieldOfView = 0, aspect = 16.0 / 9.0, near = 0, far = 0, distance = 0, freeDistance = 0, opacity = 1;
+  Rate flick;
+  ObstacleId obstacle = noObstacle;
+  std::uint32_t events = 0, lock = noTarget;
+  bool pulledIn = false, headBlocked = false, recentring = false;
+
+  View view(std::uint32_t faults, std::uint32_t blocked) const;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,188 @@
+#include "alpglow/frame_follow.hpp"
+
+#include "alpglow/angles.hpp"
+#include "alpglow/capped_approach.hpp"
+#include "alpglow/half_life.hpp"
+#include "alpglow/rotation_vector.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double unlimited = 1e9;
+constexpr double directly = 0.1;  // up that turns by less in one step, radians, is followed as it is
+
+FollowSettings evenly(double halfLife, double leash) {
+  return {FollowKind::exponential, halfLife, halfLife, leash, leash, unlimited};
+}
+
+/// The slow follower whose negative lag is the lead: a lag of v/λ times λ·time is v·time ahead.
+FollowSettings slowly(const LeadSettings& lead) {
+  const double factor = lead.time * rateConstant(lead.halfLife);
+  return evenly(lead.halfLife, factor > 0 ? lead.longest / factor : 0);
+}
+
+}  // namespace
+
+void FrameFollow::cut(const Subject& subject) {
+  const Rotation level = level_.rotation();
+  *this = FrameFollow();
+  level_ = PlainRotation(level);
+  turnLevel(subject.frame.up, 0, 0);
+  tipped_.finish();
+  keep(subject.frame);
+  feet_.cut(subject.frame.toLocal(subject.feet));
+  slow_.cut(feet_.target());
+  eyes_.cut(subject.frame.turnToLocal(subject.head - subject.feet));
+}
+
+void FrameFollow::step(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
+  left_.pass(seconds);
+  tipped_.pass(seconds);
+  if (subject.frame.id == id_) {
+    carry(subject.frame, seconds, settings.platform);
+    ride(subject, seconds, settings);
+  } else {
+    change(subject, seconds, settings);
+  }
+}
+
+void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
+  const ReferenceFrame& frame = subject.frame;
+  turnLevel(frame.up, settings.platform.change, directly);
+  keep(frame);
+  const Vector3d up = frame.rotation.conjugate() * frame.up, feet = frame.toLocal(subject.feet);
+  leadFactor_ = settings.lead.time > 0 ? settings.lead.time * rateConstant(settings.lead.halfLife) : 0;
+  feet_.step(feet, seconds, settings.feet, up);
+  if (leadFactor_ > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
+  const double eyes = settings.eyeHalfLife;
+  eyes_.step(frame.turnToLocal(subject.head - subject.feet), seconds, evenly(eyes, unlimited), up);
+}
+
+/// The way there was a straight line in the world, in the axes of what it left.
+void FrameFollow::change(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
+  ReferenceFrame before = frame();
+  before.origin += before.velocity * seconds;
+  Subject leaving = subject;
+  leaving.frame = before;
+  leaving.frame.up = level_.rotation() * Vector3d::UnitY();
+  ride(leaving, seconds, settings);
+  carried_ = yawRate_ * seconds;
+
+  const ReferenceFrame& after = subject.frame;
+  const Vector3d shown = point(), eyes = this->eyes(), up = after.rotation.conjugate() * after.up;
+  const Vector3d feet = after.toLocal(subject.feet), faster = after.turnToLocal(before.velocity - after.velocity);
+  const auto moved = [&](Follow& follow, const FollowSettings& how) {
+    const auto turned = [&](const Vector3d& v) { return after.turnToLocal(before.turnToWorld(v)); };
+    follow.resettle(feet, turned(follow.lag()), turned(follow.velocity()), faster, how, up);
+  };
+  moved(feet_, settings.feet);
+  if (leadFactor_ > 0) moved(slow_, slowly(settings.lead));
+  const Vector3d eyesNow = after.turnToLocal(subject.head - subject.feet);
+  const FollowSettings still = evenly(settings.eyeHalfLife, unlimited);
+  eyes_.resettle(eyesNow, after.turnToLocal(eyes) - eyesNow, Vector3d::Zero(), Vector3d::Zero(), still, up);
+
+  yawRateBefore_ = yawRate_;
+  sinceChange_ = 0;
+  const Vector3d leftBefore = left_.difference();
+  keep(after);
+  turnLevel(after.up, settings.platform.change, 0);
+  left_.begin(shown - (point() - leftBefore), settings.platform.change);
+}
+
+/// The yaw of the platform since the last step. After a change the rate goes over from the one before.
+void FrameFollow::carry(const ReferenceFrame& to, double seconds, const PlatformSettings& settings) {
+  carried_ = 0;
+  if (!settings.inheritYaw || (to.id == 0 && yawRateBefore_ == 0)) return;
+  const double turned = turnAbout(to.up, Rotation(to.rotation * rotation_.rotation().conjugate()));
+  const double rate = seconds > 0 ? turned / seconds : 0;
+  const bool settled = sinceChange_ >= settings.change;
+  const double fresh = settled ? seconds : easedTime(sinceChange_, sinceChange_ + seconds, settings.change);
+  carried_ = seconds > 0 ? rate * fresh + yawRateBefore_ * (seconds - fresh) : turned;
+  if (!settled) sinceChange_ += seconds;
+  const double s = settings.change > 0 ? std::min(sinceChange_ / settings.change, 1.0) : 1.0;
+  const double weight = s * s * (3 - 2 * s);
+  if (seconds > 0) yawRate_ = weight * rate + (1 - weight) * yawRateBefore_;
+  if (weight >= 1) yawRateBefore_ = 0;
+}
+
+void FrameFollow::turnLevel(const Vector3d& up, double seconds, double direct) {
+  const Rotation before = level_.rotation();
+  const Vector3d from = before * Vector3d::UnitY();
+  if (from == up) return;
+  Rotation turn;
+  turn.setFromTwoVectors(from, up);
+  const Rotation shown = level();
+  level_ = PlainRotation((turn * before).normalized());
+  if (std::acos(std::clamp(from.dot(up), -1.0, 1.0)) < direct) return;
+  tipped_.begin(rotationVector(Rotation(shown * level_.rotation().conjugate())), seconds);
+}
+
+Rotation FrameFollow::level() const {
+  if (tipped_.done()) return level_.rotation();
+  return (rotationBy(tipped_.difference()) * level_.rotation()).normalized();
+}
+
+Vector3d FrameFollow::lead() const {
+  const Vector3d up = rotation_.rotation().conjugate() * (level_.rotation() * Vector3d::UnitY());
+  const Vector3d ahead = -leadFactor_ * slow_.lag();
+  return ahead - up.dot(ahead) * up;
+}
+
+Vector3d FrameFollow::point() const { return frame().toWorld(feet_.point() + lead()) + left_.difference(); }
+
+FrameFollow FrameFollow::predicted(const Vector3d& velocity, double seconds,
+                                   const FrameFollowSettings& settings) const {
+  FrameFollow ahead = *this;
+  Subject subject;
+  subject.frame = frame();
+  subject.frame.origin += subject.frame.velocity * seconds;
+  subject.feet = target() + velocity * seconds;
+  subject.head = subject.feet + (head() - target());
+  ahead.step(subject, seconds, settings);
+  return ahead;
+}
+
+Vector3d FrameFollow::way(const Subject& to) const {
+  if (to.frame.id != id_) return to.frame.turnToLocal(to.feet - target());
+  return to.frame.toLocal(to.feet) - feet_.target();
+}
+
+double FrameFollow::wayAlong(const Subject& to) const {
+  const Vector3d went = way(to), up = to.frame.rotation.conjugate() * to.frame.up;
+  return (went - up.dot(went) * up).norm();
+}
+
+void FrameFollow::keep(const ReferenceFrame& frame) {
+  id_ = frame.id;
+  origin_ = frame.origin;
+  velocity_ = frame.velocity;
+  rotation_ = PlainRotation(frame.rotation);
+  scale_ = frame.scale;
+}
+
+ReferenceFrame FrameFollow::frame() const {
+  ReferenceFrame frame;
+  frame.id = id_;
+  frame.origin = origin_;
+  frame.velocity = velocity_;
+  frame.rotation = rotation_.rotation();
+  frame.scale = scale_;
+  frame.up = level_.rotation() * Vector3d::UnitY();
+  return frame;
+}
+
+void FrameFollow::shift(const Vector3d& offset) {
+  if (id_ != 0) {
+    origin_ = origin_.vector() + offset;
+  } else {
+    for (Follow* follow : {&feet_, &slow_}) follow->shift(rotation_.rotation().conjugate() * offset / scale_);
+  }
+}
+
+}  // namespace alpglow

@@ -1,0 +1,67 @@
+#include "alpglow/standing_camera.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double samePoint = 1e-6;  // metres
+constexpr double straight = 1e-9;   // metres beside the vertical
+constexpr double smallestNear = 1e-3;
+
+}  // namespace
+
+Vector3d StandPoint::on(const ReferenceFrame* thing) const {
+  if (thing == nullptr) return point;
+  return axes == PointAxes::thing ? thing->toWorld(point) : Vector3d(thing->origin + point);
+}
+
+void StandingCamera::trim(double pan, double tilt) {
+  if (!std::isfinite(pan) || !std::isfinite(tilt)) return;
+  settings_.pan = wrapAngle(pan);
+  settings_.tilt = std::clamp(tilt, -pi / 2, pi / 2);
+}
+
+View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* looksAt, double aspect,
+                          const Obstacles* obstacles) {
+  View view;
+  const Vector3d stand = settings_.stand.on(standsOn), way = settings_.look.on(looksAt) - stand;
+  if (!stand.allFinite() || !way.allFinite()) {
+    view.faults |= Fault::badSubject;
+  } else {
+    view.position = stand;
+    const double across = std::hypot(way.x(), way.z());
+    if (way.norm() <= samePoint) {
+      view.faults |= Fault::samePoint;
+    } else if (across <= straight) {
+      view.faults |= Fault::noYaw;
+      last_.pitch = std::copysign(pi / 2, way.y());
+    } else {
+      last_ = {std::atan2(-way.x(), -way.z()), std::atan2(way.y(), across)};
+    }
+  }
+  view.yaw = view.heading = wrapAngle(last_.yaw + settings_.pan);
+  view.pitch = std::clamp(last_.pitch + settings_.tilt, -pi / 2, pi / 2);
+  view.roll = settings_.roll;
+  view.velocity = standsOn != nullptr ? standsOn->velocity : Vector3d::Zero();
+  view.fieldOfView = settings_.lens.lens().verticalFieldOfView();
+  view.aspect = aspect;
+  view.near = settings_.near;
+  view.far = settings_.far;
+  view.pivot = view.head = view.position;
+  if (obstacles != nullptr) {
+    const double radius = nearPlaneRadius(view.near, view.fieldOfView, aspect);
+    const double clearance = obstacles->clearance(view.position, radius);
+    if (clearance < radius) {
+      view.faults |= Fault::inBody;
+      view.near = std::max(view.near * clearance / radius, std::min(smallestNear, view.near));
+    }
+  }
+  return view;
+}
+
+}  // namespace alpglow

@@ -1,0 +1,273 @@
+// Following on moving ground, under another up, at another scale, with a lead; and an orbit that trails.
+
+#include "alpglow/character_camera.hpp"
+#include "alpglow/half_life.hpp"
+#include "alpglow/view_transition.hpp"
+#include "support/camera_run.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::pixelOf;
+using testing::Random;
+using testing::wardenAt;
+using testing::wide;
+
+const NoObstacles open;
+
+/// A cabin that swings along a curve and turns.
+ReferenceFrame cabinAt(double time, bool turns = true) {
+  ReferenceFrame cabin;
+  cabin.id = 7;
+  cabin.origin = {20 * std::sin(0.4 * time), 3 + std::sin(0.3 * time), -12 * std::cos(0.4 * time)};
+  if (turns) cabin.rotation = Rotation(Eigen::AngleAxisd(wrapAngle(0.7 * time), Vector3d::UnitY()));
+  cabin.velocity = {8 * std::cos(0.4 * time), 0.3 * std::cos(0.3 * time), 4.8 * std::sin(0.4 * time)};
+  return cabin;
+}
+
+/// The same walk, on firm ground or on a frame.
+Subject walkAt(double time, const ReferenceFrame& frame) {
+  const Vector3d feet(std::sin(time), 0.1 * std::sin(3 * time), 0.7 * std::cos(1.3 * time));
+  Subject warden;
+  warden.frame = frame;
+  warden.feet = frame.toWorld(feet);
+  warden.head = frame.toWorld(feet + Vector3d(0, 1.68 - 0.3 * std::sin(time), 0));
+  warden.velocity = frame.velocity;
+  return warden;
+}
+
+TEST(Platform, ShowsTheSameScreenPositionsAsFirmGround) {
+  for (const bool damped : {false, true}) {
+    CameraDesign design;
+    design.framings[0].framing.follow.kind = damped ? FollowKind::criticallyDamped : FollowKind::exponential;
+    design.lead.time = 0.2;
+    const CompiledDesign compiled(design);
+    CharacterCamera firm(compiled, walkAt(0, {})), riding(compiled, walkAt(0, cabinAt(0)));
+    double worst = 0, time = 0;
+    Random random(81);
+    for (int i = 0; i < 2000; ++i) {
+      const double dt = i == 0 ? 0 : random.between(0.002, 0.03);
+      time += dt;
+      const Subject still = walkAt(time, {}), moving = walkAt(time, cabinAt(time));
+      const IntentSample samples[] = {IntentSample::look(0, {random.between(-9, 9), random.between(-4, 4)})};
+      const View a = firm.step(dt, Intent{samples}, still, open, wide);
+      const View b = riding.step(dt, Intent{samples}, moving, open, wide);
+      worst = std::max(worst, (pixelOf(a, still.head) - pixelOf(b, moving.head)).norm());
+      worst = std::max(worst, (pixelOf(a, still.feet) - pixelOf(b, moving.feet)).norm());
+    }
+    EXPECT_LT(worst, 0.1) << "pixels at 1080p";
+  }
+}
+
+TEST(Platform, ItsYawIsInheritedOnlyIfTheDesignSaysSo) {
+  CameraDesign design;
+  design.platform.inheritYaw = false;
+  const CompiledDesign stays(design), turns{CameraDesign()};
+  CharacterCamera a(stays, walkAt(0, cabinAt(0))), b(turns, walkAt(0, cabinAt(0)));
+  for (int i = 0; i <= 60; ++i) {
+    const Subject warden = walkAt(i / 60.0, cabinAt(i / 60.0));
+    EXPECT_EQ(a.update(i > 0 ? 1 / 60.0 : 0, warden, open, wide).yaw, 0);
+    b.update(i > 0 ? 1 / 60.0 : 0, warden, open, wide);
+  }
+  EXPECT_NEAR(b.heading(), 0.7, 1e-9) << "and the heading turns along";
+}
+
+TEST(Platform, GettingOnAndOffKeepsTheSpeedOfTheCameraContinuous) {
+  // Runs along a train, boards it, and jumps off again; the train also turns.
+  const CompiledDesign design{CameraDesign()};
+  constexpr double dt = 1e-3, speed = 5;
+  CharacterCamera camera(design, wardenAt({0, 0, 0}, 0, {speed, 0, 0}));
+  Vector3d before = Vector3d::Zero(), velocity = Vector3d::Zero();
+  double fastestChange = 0, worstYawChange = 0, yawBefore = 0, yawRate = 0;
+  int changes = 0;
+  for (int i = 0; i < 6000; ++i) {
+    const double time = i * dt;
+    Subject warden = wardenAt({speed * time, 0, 0}, 0, {speed, 0, 0});
+    if (time > 2 && time < 4) {
+      warden.frame.id = 3;
+      warden.frame.origin = warden.feet;
+      warden.frame.velocity = {speed, 0, 0};
+      warden.frame.rotation = Rotation(Eigen::AngleAxisd(0.5 * (time - 2), Vector3d::UnitY()));
+    }
+    const View view = camera.update(i > 0 ? dt : 0, warden, open, wide);
+    const Vector3d now = (view.pivot - before) / dt;
+    const double rate = shortestTurn(yawBefore, view.yaw) / dt;
+    if (i > 2) fastestChange = std::max(fastestChange, (now - velocity).norm());
+    if (i > 2) worstYawChange = std::max(worstYawChange, std::abs(rate - yawRate));
+    if (view.events & Event::platformChanged) ++changes;
+    before = view.pivot, velocity = now, yawBefore = view.yaw, yawRate = rate;
+  }
+  EXPECT_EQ(changes, 2);
+  EXPECT_LT(fastestChange, 0.06) << "m/s from one millisecond to the next";
+  EXPECT_LT(toDegrees(worstYawChange), 0.2) << "degrees per second";
+  EXPECT_NEAR(toDegrees(yawBefore), toDegrees(0.5 * 2), 3) << "what it turned while riding";
+}
+
+TEST(OtherUp, TheCameraIsUprightWhereverUpIs) {
+  // Once around a small planet; and the heading is carried along the way, so walking on goes on.
+  const CompiledDesign design{CameraDesign()};
+  const auto at = [](double angle) {
+    Subject warden;
+    const Rotation turn(Eigen::AngleAxisd(-angle, Vector3d::UnitX()));
+    warden.frame.up = turn * Vector3d::UnitY();
+    warden.feet = 20 * warden.frame.up;
+    warden.head = 21.68 * warden.frame.up;
+    warden.velocity = turn * Vector3d(0, 0, -4);
+    return warden;
+  };
+  CharacterCamera camera(design, at(0));
+  for (int i = 0; i <= 1200; ++i) {
+    const Subject warden = at(2 * pi * i / 1200);
+    const View view = camera.update(i > 0 ? 1 / 60.0 : 0, warden, open, wide);
+    ASSERT_NEAR(view.rotation().col(0).dot(warden.frame.up), 0, 1e-6) << "the horizon is level";
+    ASSERT_NEAR(view.forward().dot(warden.frame.up), std::sin(degrees(-10)), 1e-6);
+    ASSERT_GT(view.forward().dot(warden.velocity), 3.9 * std::cos(degrees(10))) << "still from behind";
+    ASSERT_EQ(view.yaw, 0);
+  }
+}
+
+TEST(OtherUp, AFlipOfGravityTurnsTheViewOverSmoothly) {
+  const CompiledDesign design{CameraDesign()};
+  Subject warden = wardenAt({0, 0, 0});
+  CharacterCamera camera(design, warden);
+  View before = camera.update(0.0, warden, open, wide);
+  warden.frame.up = Vector3d(0, -1, 0);
+  warden.head = warden.feet - Vector3d(0, 1.68, 0);
+  double fastest = 0;
+  for (int i = 0; i < 1200; ++i) {
+    const View view = camera.update(1e-3, warden, open, wide);
+    fastest = std::max(fastest, view.orientation().angularDistance(before.orientation()) / 1e-3);
+    before = view;
+  }
+  EXPECT_LT(fastest, 1.1 * (15.0 / 8) * pi / 0.6) << "half a turn in 0.6 s";
+  EXPECT_NEAR(before.rotation().col(1).y(), -std::cos(degrees(10)), 1e-6);
+}
+
+TEST(Scale, ASmallSubjectIsFilmedTheSameWay) {
+  const CompiledDesign design{CameraDesign()};
+  Subject large = wardenAt({0, 0, 0}), small = large;
+  small.frame.scale = 0.1;
+  small.head = small.feet + 0.1 * (large.head - large.feet);
+  CharacterCamera a(design, large), b(design, small);
+  const View whole = a.update(0.0, large, open, wide), tenth = b.update(0.0, small, open, wide);
+  EXPECT_LT((0.1 * whole.position - tenth.position).norm(), 1e-12);
+  EXPECT_NEAR(tenth.near, 0.1 * whole.near, 1e-15);
+}
+
+TEST(Lead, TendsToItsTimeAheadAndNoFarther) {
+  CameraDesign design;
+  design.lead.time = 0.3;
+  design.lead.longest = 0.8;
+  design.framings[0].framing.follow.halfLife = 0;
+  design.framings[0].framing.shoulder = 0;
+  const CompiledDesign compiled(design);
+  for (const double speed : {2.0, 10.0}) {
+    CharacterCamera camera(compiled, wardenAt({0, 0, 0}));
+    View view;
+    for (int i = 0; i <= 400; ++i) {
+      const Subject warden = wardenAt({0, 0, -speed * i / 60}, 0, {0, 0, -speed});
+      view = camera.update(i > 0 ? 1 / 60.0 : 0, warden, open, wide);
+    }
+    EXPECT_NEAR(view.head.z() - view.pivot.z(), speed == 2 ? 0.6 : 0.8, 1e-3);
+  }
+}
+
+TEST(Lag, EverySmoothingOfStraightTargetsIsTheSameHoweverTimeIsCut) {
+  Random random(82);
+  for (int run = 0; run < 40; ++run) {
+    CameraDesign design;
+    design.lead.time = 0.4;
+    design.look.turnHalfLife = random.chance(0.5) ? 0.15 : 0;
+    design.look.smoothing = random.chance(0.5) ? 0.05 : 0;
+    Framing& framing = design.framings[0].framing;
+    framing.orbitHalfLife = 0.2;
+    framing.pitch = {degrees(-40), degrees(30)};
+    if (random.chance(0.5)) framing.follow = {FollowKind::criticallyDamped, 0.2, 0.3, 50, 50, 1e6};
+    const CompiledDesign compiled(design);
+    const Vector3d velocity = random.point(6);
+    const Rate stick{random.between(-1, 1), random.between(-0.2, 0.2)};
+    const IntentSample samples[] = {IntentSample::look(0, {random.between(-500, 500), 80}), IntentSample::zoom(0, 2)};
+    CharacterCamera whole(compiled, wardenAt({0, 0, 0}));
+    whole.update(0.0, wardenAt({0, 0, 0}), open, wide);
+    CharacterCamera split = whole;
+    const View a = whole.step(0.8, Intent{samples, stick}, wardenAt(0.8 * velocity, 0, velocity), open, wide);
+    View b;
+    double time = 0;
+    for (const double part : random.cut(0.8, 50)) {
+      Intent intent = time == 0 ? Intent{samples, stick} : Intent{{}, stick};
+      time += part;
+      b = split.step(part, intent, wardenAt(time * velocity, 0, velocity), open, wide);
+    }
+    ASSERT_LT((a.position - b.position).norm(), 1e-9) << "run " << run;
+    ASSERT_NEAR(shortestTurn(a.yaw, b.yaw), 0, 1e-9);
+    ASSERT_NEAR(a.pitch, b.pitch, 1e-9);
+  }
+}
+
+TEST(Lag, TheOrbitTrailsTheShortWayRoundAndTheHeadingDoesNotWait) {
+  CameraDesign design;
+  design.framings[0].framing.orbitHalfLife = 0.1;
+  const CompiledDesign compiled(design);
+  CharacterCamera camera(compiled, wardenAt({0, 0, 0}, degrees(170)));
+  camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
+  const IntentSample samples[] = {IntentSample::look(0, {-400, 0})};
+  camera.look(0.0, Intent{samples});
+  EXPECT_NEAR(toDegrees(camera.heading()), -170, 1e-9) << "at once";
+  const View half = camera.step(0.1, {}, wardenAt({0, 0, 0}), open, wide);
+  EXPECT_NEAR(toDegrees(shortestTurn(half.yaw, pi)), 0, 1e-9) << "half of the way after a half-life, through the back";
+  EXPECT_NEAR(toDegrees(half.heading), -170, 1e-9);
+}
+
+TEST(Tilt, TheCameraOrbitsLowerThanItLooks) {
+  CameraDesign design;
+  design.framings[0].framing.tilt = degrees(12);
+  const CompiledDesign compiled(design);
+  CharacterCamera camera(compiled, wardenAt({0, 0, 0}));
+  const View view = camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
+  EXPECT_NEAR(toDegrees(view.pitch), -10, 1e-12);
+  EXPECT_NEAR((view.position - view.pivot).y(), 3 * std::sin(degrees(22)), 1e-9);
+}
+
+TEST(Shoulder, GoesLeftRightAndToTheMiddle) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  const auto after = [&](Shoulder shoulder) {
+    camera.setShoulder(shoulder);
+    View view;
+    for (int i = 0; i < 30; ++i) view = camera.step(1 / 60.0, {}, wardenAt({0, 0, 0}), open, wide);
+    return view.pivot.x();
+  };
+  EXPECT_NEAR(after(Shoulder::centred), 0, 1e-12);
+  EXPECT_NEAR(after(Shoulder::other), -0.35, 1e-12);
+  EXPECT_NEAR(after(Shoulder::designed), 0.35, 1e-12);
+}
+
+TEST(Teleport, IsCutWithNoPlaceInBetween) {
+  CameraDesign design;
+  design.lead.time = 0.4;
+  design.framings[0].framing.follow.kind = FollowKind::criticallyDamped;
+  const CompiledDesign compiled(design);
+  Random random(83);
+  for (int run = 0; run < 200; ++run) {
+    Vector3d feet = Vector3d::Zero();
+    CharacterCamera camera(compiled, wardenAt(feet));
+    camera.update(0.0, wardenAt(feet), open, wide);
+    const Vector3d velocity = random.point(4);
+    for (int i = 0; i < 20; ++i)
+      feet += velocity / 60, camera.update(1 / 60.0, wardenAt(feet, 0, velocity), open, wide);
+    const Vector3d jump = random.point(1).normalized() * random.between(20, 500);
+    feet += jump;
+    const bool ticks = random.chance(0.5);  // told by ticks or by the frame
+    if (ticks) camera.watch(1 / 120.0, wardenAt(feet, 0, velocity));
+    const View view = camera.update(1 / 60.0, wardenAt(feet, 0, velocity), open, wide);
+    ASSERT_TRUE(view.cut);
+    ASSERT_LT((view.pivot - view.head).norm(), 0.4);
+  }
+}
+
+}  // namespace
+}  // namespace alpglow
