@@ -55,9 +55,7 @@ int runTake(const std::string& path) {
     if (part.heldSince >= 0) part.held += take.length - part.heldSince;
     fmt::print("  {:<16} {}\n", name, text(name, part));
   }
-  constexpr const char* kinds[] = {"block", "unblock", "mode"};
-  for (const io::Cue& cue : take.cues)
-    fmt::print("  {:.2f} s  {} {}\n", cue.time, kinds[static_cast<int>(cue.kind)], cue.name);
+  for (const io::Cue& cue : take.cues) fmt::print("  {:.2f} s  {} {}\n", cue.time, io::nameOf(cue.kind), cue.name);
   return 0;
 }
 

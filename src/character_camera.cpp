@@ -38,7 +38,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
   ClearPose pose;
   pose.pivot = pose.camera = placed.head;
   pose.near = framing().near;
-  show(placed, 0.0, state_.shown.aspect, pose, LookAngles(), true, false);
+  show(placed, state_.shown.aspect, pose, LookAngles(), true, false);
 }
 
 void CharacterCamera::look(FrameTime time, const Intent& intent) {
@@ -132,7 +132,7 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
   const ClearPose pose = place(subject, eyeMotion, obstacles, time.player, aspect);
   const LookAngles steady = steadyTurn(pose.camera, eyeMotion, obstacles, time.player);
 
-  show(subject, time, aspect, pose, steady, cut, jump);
+  show(subject, aspect, pose, steady, cut, jump);
   state_.cutNext = false;
   state_.watched = 0;
   return view();
@@ -288,6 +288,15 @@ double CharacterCamera::opacityAt(double headToCamera) const {
   return s * s * (3 - 2 * s);
 }
 
+/// Of the camera: its anchor's, and around it as the platform turns.
+Vector3d CharacterCamera::velocity(const ClearPose& pose) const {
+  constexpr double moment = 1e-5;
+  const FrameFollow soon = state_.follow.predicted(state_.velocity, moment, followSettings());
+  const Vector3d turning = state_.follow.yawRate() * (state_.follow.level() * Vector3d::UnitY());
+  const Vector3d anchor = anchorOf(state_.follow);
+  return (anchorOf(soon) - anchor) / moment + turning.cross(pose.camera - anchor);
+}
+
 std::uint32_t CharacterCamera::eventsOf(const ClearPose& pose, bool cut, bool jump) const {
   const StoredView& before = state_.shown;
   const bool pulledIn = state_.clear.pulledIn() || pose.headBlocked;
@@ -305,19 +314,16 @@ std::uint32_t CharacterCamera::eventsOf(const ClearPose& pose, bool cut, bool ju
   return events;
 }
 
-void CharacterCamera::show(const Subject& subject, const FrameTime& time, double aspect, const ClearPose& pose,
-                           const LookAngles& steady, bool cut, bool jump) {
+void CharacterCamera::show(const Subject& subject, double aspect, const ClearPose& pose, const LookAngles& steady,
+                           bool cut, bool jump) {
   StoredView& shown = state_.shown;
   shown.events = eventsOf(pose, cut, jump);
   state_.events = 0;
-  if (cut || !(time.player > 0)) {
-    if (cut) shown.velocity = subject.velocity;
-  } else {
-    shown.velocity = (pose.camera - shown.camera.vector()) / time.player;
-  }
+  shown.rate = {turnRates().yaw + state_.follow.yawRate(), turnRates().pitch};
   shown.head = subject.head;
   shown.pivot = pose.pivot;
   shown.camera = pose.camera;
+  shown.velocity = velocity(pose);
   const LookAngles look = shownLook();
   shown.look = limited({look.yaw + steady.yaw, look.pitch + steady.pitch}, framing().pitch);
   shown.level = state_.follow.level();

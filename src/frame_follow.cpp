@@ -107,7 +107,7 @@ void FrameFollow::carry(const ReferenceFrame& to, double seconds, const Platform
   if (!settled) sinceChange_ += seconds;
   const double s = settings.change > 0 ? std::min(sinceChange_ / settings.change, 1.0) : 1.0;
   const double weight = s * s * (3 - 2 * s);
-  if (seconds > 0) yawRate_ = weight * rate + (1 - weight) * yawRateBefore_;
+  if (seconds > 0) yawRate_ = weight * (to.yawRate != 0 ? to.yawRate : rate) + (1 - weight) * yawRateBefore_;
   if (weight >= 1) yawRateBefore_ = 0;
 }
 

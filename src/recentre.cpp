@@ -10,7 +10,7 @@ namespace alpglow {
 namespace {
 
 constexpr double standing = 0.05;  // metres per second
-constexpr double arrived = 1e-7;   // radians
+constexpr double arrived = 1e-3;   // radians
 constexpr double peak = 15.0 / 8;  // highest rate of a transition over its mean rate
 
 std::uint32_t hashOf(std::string_view name) {

@@ -13,6 +13,8 @@ constexpr double samePoint = 1e-6;  // metres
 constexpr double straight = 1e-9;   // metres beside the vertical
 constexpr double smallestNear = 1e-3;
 
+Vector3d velocityOf(const ReferenceFrame* thing) { return thing != nullptr ? thing->velocity : Vector3d(0, 0, 0); }
+
 }  // namespace
 
 Vector3d StandPoint::on(const ReferenceFrame* thing) const {
@@ -42,12 +44,16 @@ View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* 
       last_.pitch = std::copysign(pi / 2, way.y());
     } else {
       last_ = {std::atan2(-way.x(), -way.z()), std::atan2(way.y(), across)};
+      const Vector3d moves = velocityOf(looksAt) - velocityOf(standsOn);
+      const double closing = (way.x() * moves.x() + way.z() * moves.z()) / across;
+      view.yawRate = (way.z() * moves.x() - way.x() * moves.z()) / (across * across);
+      view.pitchRate = (across * moves.y() - way.y() * closing) / way.squaredNorm();
     }
   }
   view.yaw = view.heading = wrapAngle(last_.yaw + settings_.pan);
   view.pitch = std::clamp(last_.pitch + settings_.tilt, -pi / 2, pi / 2);
   view.roll = settings_.roll;
-  view.velocity = standsOn != nullptr ? standsOn->velocity : Vector3d::Zero();
+  view.velocity = velocityOf(standsOn);
   view.fieldOfView = settings_.lens.lens().verticalFieldOfView();
   view.aspect = aspect;
   view.near = settings_.near;

@@ -9,6 +9,8 @@ View StoredView::view(std::uint32_t faults, std::uint32_t blocked) const {
   view.pitch = look.pitch;
   view.level = level.rotation();
   view.velocity = velocity;
+  view.yawRate = rate.yaw;
+  view.pitchRate = rate.pitch;
   view.heading = heading;
   view.fieldOfView = fieldOfView;
   view.aspect = aspect;

@@ -25,6 +25,7 @@ ViewTransition::Pose ViewTransition::poseOf(const View& view) {
   Pose pose;
   pose.position = view.position;
   pose.velocity = view.velocity;
+  pose.rates = Vector3d(view.yawRate, view.pitchRate, 0);
   pose.angles = Vector3d(view.yaw, view.pitch, view.roll);
   pose.level = view.level;
   pose.lens = lensSpace(view.fieldOfView);
@@ -51,7 +52,8 @@ void ViewTransition::plan(double dt, const Pose& live) {
   clear_.release();
   const Vector3d start = live.position.vector() - dt * live.velocity.vector();
   place_.begin(shown_.position.vector() - start, shown_.velocity.vector() - live.velocity.vector(), seconds_);
-  angles_.begin(shortest(shown_.angles.vector() - live.angles.vector()), shown_.rates, seconds_);
+  const Vector3d angles = live.angles.vector() - dt * live.rates.vector();
+  angles_.begin(shortest(shown_.angles.vector() - angles), shown_.rates.vector() - live.rates.vector(), seconds_);
   tipping_.begin(rotationVector(Rotation(shown_.level.rotation() * live.level.rotation().conjugate())), seconds_);
   lens_.begin(shown_.lens - live.lens, shown_.lensSpeed, lens_.acceleration(), seconds_);
   near_ = shown_.near;
@@ -94,11 +96,8 @@ View ViewTransition::step(double dt, const View& live, const Obstacles* keepClea
     if (done()) view.events |= Event::transitionEnded;
   }
 
-  const Vector3d liveRates =
-      any_ && dt > 0 ? Vector3d(shortest(now.angles.vector() - live_.angles.vector()) / dt) : Vector3d::Zero();
-  live_ = now;
   shown_ = poseOf(view);
-  shown_.rates = angles_.speed() + (live.cut || fresh ? Vector3d::Zero() : liveRates);
+  shown_.rates = now.rates.vector() + angles_.speed();
   shown_.lensSpeed = lens_.speed();
   any_ = true;
   return view;

@@ -105,6 +105,8 @@ class CharacterCamera {
   void lockOn(const Target& target);
   void endLock();
   bool locked() const { return state_.lock.on(); }
+  /// The target that was told last.
+  Target target() const { return state_.lock.target(); }
 
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { state_.hostFocus = distance > 0 ? distance : 0; }
@@ -174,8 +176,9 @@ class CharacterCamera {
                         double dt);
   void watchTarget(double worldDt, const Eigen::Vector3d& head, const Obstacles& obstacles);
   double opacityAt(double headToCamera) const;
-  void show(const Subject& subject, const FrameTime& time, double aspect, const ClearPose& pose,
-            const LookAngles& steady, bool cut, bool jump);
+  void show(const Subject& subject, double aspect, const ClearPose& pose, const LookAngles& steady, bool cut,
+            bool jump);
+  Eigen::Vector3d velocity(const ClearPose& pose) const;
   std::uint32_t eventsOf(const ClearPose& pose, bool cut, bool jump) const;
 
   const CompiledDesign* design_;

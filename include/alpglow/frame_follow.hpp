@@ -63,6 +63,8 @@ class FrameFollow {
   Rotation level() const;
   /// By how much the platform turned the camera in the last step, radians.
   double carriedYaw() const { return carried_; }
+  /// How fast it turns the camera, radians per second.
+  double yawRate() const { return yawRate_; }
   ReferenceFrame frame() const;
 
   /// Moves the world's origin.

@@ -25,6 +25,8 @@ struct ReferenceFrame {
   Rotation rotation = Rotation::Identity();
   /// How fast it moves where the subject stands, metres per second.
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  /// How fast it turns about `up`, radians per second; while it is 0, what it turned since the last frame counts.
+  double yawRate = 0;
   /// Against gravity; a unit vector.
   Eigen::Vector3d up = Eigen::Vector3d::UnitY();
   /// Of the subject: all lengths of the design are multiplied by it.
@@ -38,8 +40,8 @@ struct ReferenceFrame {
 
   /// All numbers are finite, rotation and up have length 1, and the scale lies within 1e-3 … 1e3.
   bool legal() const {
-    return origin.allFinite() && velocity.allFinite() && std::abs(rotation.norm() - 1) < 1e-6 &&
-           std::abs(up.norm() - 1) < 1e-6 && scale >= 1e-3 && scale <= 1e3;
+    return origin.allFinite() && velocity.allFinite() && std::isfinite(yawRate) &&
+           std::abs(rotation.norm() - 1) < 1e-6 && std::abs(up.norm() - 1) < 1e-6 && scale >= 1e-3 && scale <= 1e3;
   }
 };
 

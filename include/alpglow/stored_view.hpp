@@ -10,7 +10,7 @@ namespace alpglow {
 struct StoredView {
   Plain3 head, pivot, camera, velocity;
   PlainRotation level;
-  LookAngles look, steady, freeLook;
+  LookAngles look, rate, steady, freeLook;
   double heading = 0, bobRight = 0, bobUp = 0, fromBody = 0, recentred = 0, holdoff = 0, lockError = 0;
   double fieldOfView = 0, aspect = 16.0 / 9.0, near = 0, far = 0, distance = 0, freeDistance = 0, opacity = 1;
   Rate flick;

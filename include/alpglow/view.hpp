@@ -63,8 +63,10 @@ struct View {
   double yaw = 0, pitch = 0, roll = 0;
   /// Level axes to the world: yaw, pitch, roll and heading are in the level axes. The identity unless another up rules.
   Rotation level = Rotation::Identity();
-  /// How fast the eye point moved over the last frame, metres per second; the subject's velocity after a cut.
+  /// How fast the eye point moves with its subject at this moment, metres per second, walls and the player's hand left
+  /// out; and how fast the view turns by itself or by a stick, radians per second. For what takes over from it.
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  double yawRate = 0, pitchRate = 0;
   /// The horizontal direction that movement refers to, radians.
   double heading = 0;
 

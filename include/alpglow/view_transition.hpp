@@ -7,6 +7,9 @@
 // anew at any moment, from where it is and with the velocity it has.
 //
 //   ViewTransition change;
+// The first step after `begin` looks back to the frame's start along the live view's velocity; asking the new camera at
+// once, with step(0, …), is exact.
+//
 //   change.begin(0.8);                                             // the next view comes from another camera
 //   const View shown = change.step(dt, standing.view(...), &obstacles);
 //   change.begin(cutSceneView, 1.2);                               // takes over a pose, velocity, lens and roll
@@ -44,7 +47,7 @@ class ViewTransition {
   static Pose poseOf(const View& view);
   void plan(double dt, const Pose& live);
 
-  Pose shown_, live_;  // at the last step
+  Pose shown_;  // at the last step
   Transition3 place_, angles_, tipping_;
   Transition lens_;
   EaseOut clear_;

@@ -1,3 +1,4 @@
+#include "alpglow/io/input_error.hpp"
 #include "alpglow/io/level_file.hpp"
 
 #include "toml_keys.hpp"
@@ -16,13 +17,32 @@ constexpr Bounds place{-1e6, 1e6};
 constexpr Bounds extent{1e-3, 1e6};
 constexpr Bounds turn{-360, 360};
 
-LevelObject readObject(TomlKeys& keys, Mesh mesh) {
+/// The place of a mover by its name.
+int moverNamed(const Level& level, const TomlKeys& keys, const std::string& key, const std::string& name) {
+  std::vector<std::string> names;
+  for (const Mover& mover : level.movers) names.push_back(mover.name);
+  const auto found = std::find(names.begin(), names.end(), name);
+  if (found == names.end()) {
+    keys.fail(key, names.empty() ? fmt::format("{} is \"{}\", but the level has no mover", key, name)
+                                 : fmt::format("{} is \"{}\", but must be a mover; the nearest known one is \"{}\"",
+                                               key, name, nearestName(name, names)));
+  }
+  return static_cast<int>(found - names.begin());
+}
+
+int readMover(const Level& level, TomlKeys& keys) {
+  const auto name = keys.text("mover");
+  return name ? moverNamed(level, keys, "mover", *name) : -1;
+}
+
+LevelObject readObject(const Level& level, TomlKeys& keys, Mesh mesh) {
   LevelObject object;
   object.name = keys.requiredText("name");
   object.group = keys.text("group").value_or("stone");
   object.labels = keys.texts("labels");
   object.mesh = std::move(mesh);
   object.convex = true;
+  object.mover = readMover(level, keys);
   keys.finish();
   return object;
 }
@@ -52,6 +72,57 @@ Mesh readCylinder(TomlKeys& keys) {
 
 }  // namespace
 
+Mover readMoverPath(TomlKeys& keys) {
+  Mover mover;
+  mover.name = keys.requiredText("name");
+  mover.path = keys.requiredPoints("path_m", place);
+  if (mover.path.size() < 2) keys.fail("path_m", "path_m needs at least two points");
+  for (std::size_t i = 1; i < mover.path.size(); ++i) {
+    if ((mover.path[i] - mover.path[i - 1]).norm() < 1e-3) keys.fail("path_m", "path_m holds a point twice in a row");
+  }
+  mover.speed = keys.number("speed_mps", {0.01, 100}, mover.speed);
+  mover.pause = keys.number("pause_s", {0, 3600}, mover.pause);
+  mover.turn = degrees(keys.number("turn_deg", turn, 0));
+  mover.eyeHeight = keys.number("eye_height_m", {0, 100}, mover.eyeHeight);
+  keys.finish();
+  return mover;
+}
+
+LevelTarget readTarget(const Level& level, TomlKeys& keys) {
+  LevelTarget target;
+  target.name = keys.requiredText("name");
+  target.place = keys.requiredPoint("at_m", place);
+  target.radius = keys.number("radius_m", {0, 100}, target.radius);
+  target.mover = readMover(level, keys);
+  keys.finish();
+  return target;
+}
+
+Thing readThing(const Level& level, TomlKeys& keys, const std::string& key) {
+  const auto name = keys.text(key);
+  if (!name) return {};
+  if (*name == "character") return {Thing::Kind::character, -1};
+  return {Thing::Kind::mover, moverNamed(level, keys, key, *name)};
+}
+
+LevelCamera readCamera(const Level& level, TomlKeys& keys) {
+  LevelCamera camera;
+  camera.name = keys.requiredText("name");
+  StandingSettings& s = camera.settings;
+  s.stand.point = keys.requiredPoint("stand_m", place);
+  s.look.point = keys.requiredPoint("look_m", place);
+  s.stand.axes = keys.flag("stand_turns").value_or(true) ? PointAxes::thing : PointAxes::world;
+  s.look.axes = keys.flag("look_turns").value_or(true) ? PointAxes::thing : PointAxes::world;
+  camera.standsOn = readThing(level, keys, "stand_on");
+  camera.looksAt = readThing(level, keys, "look_at");
+  s.pan = degrees(keys.number("pan_deg", {-180, 180}, 0));
+  s.tilt = degrees(keys.number("tilt_deg", {-90, 90}, 0));
+  s.roll = degrees(keys.number("roll_deg", {-180, 180}, 0));
+  s.lens.fieldOfView = degrees(keys.number("fov_deg", {1, 170}, toDegrees(s.lens.fieldOfView)));
+  keys.finish();
+  return camera;
+}
+
 Level readBlockOut(const std::string& path) {
   const toml::table table = parseToml(path, levelFormat);
   TomlKeys keys(path, table, "");
@@ -75,10 +146,13 @@ Level readBlockOut(const std::string& path) {
       body->fail("crouch_eye_height_m", "crouch_eye_height_m must be at most crouch_height_m");
     }
   }
-  for (TomlKeys& box : keys.tables("box")) level.objects.push_back(readObject(box, readBox(box)));
-  for (TomlKeys& ramp : keys.tables("ramp")) level.objects.push_back(readObject(ramp, readRamp(ramp)));
+  for (TomlKeys& mover : keys.tables("mover")) level.movers.push_back(readMoverPath(mover));
+  for (TomlKeys& box : keys.tables("box")) level.objects.push_back(readObject(level, box, readBox(box)));
+  for (TomlKeys& ramp : keys.tables("ramp")) level.objects.push_back(readObject(level, ramp, readRamp(ramp)));
   for (TomlKeys& cylinder : keys.tables("cylinder"))
-    level.objects.push_back(readObject(cylinder, readCylinder(cylinder)));
+    level.objects.push_back(readObject(level, cylinder, readCylinder(cylinder)));
+  for (TomlKeys& target : keys.tables("target")) level.targets.push_back(readTarget(level, target));
+  for (TomlKeys& camera : keys.tables("camera")) level.cameras.push_back(readCamera(level, camera));
   keys.finish();
   if (level.objects.empty()) throw InputError(path, "holds no box, ramp or cylinder");
   return level;

@@ -85,6 +85,32 @@ bool LevelObject::labelled(std::string_view label) const {
   return std::find(labels.begin(), labels.end(), label) != labels.end();
 }
 
+ReferenceFrame Mover::at(double time, std::uint32_t id) const {
+  ReferenceFrame frame;
+  frame.id = id;
+  double length = 0;
+  for (std::size_t i = 1; i < path.size(); ++i) length += (path[i] - path[i - 1]).norm();
+  const double ride = length / speed, half = pause + ride;
+  double phase = std::fmod(std::max(time, 0.0), 2 * half);
+  const bool back = phase >= half;
+  if (back) phase -= half;
+  const double s = ride > 0 ? std::clamp((phase - pause) / ride, 0.0, 1.0) : 0.0;
+  const double done = s * s * s * (10 - 15 * s + 6 * s * s),
+               rate = ride > 0 ? 30 * s * s * (1 - s) * (1 - s) / ride : 0;
+  const double share = back ? 1 - done : done;
+  double along = share * length;
+  std::size_t leg = 1;
+  while (leg + 1 < path.size() && along > (path[leg] - path[leg - 1]).norm()) {
+    along -= (path[leg] - path[leg - 1]).norm();
+    ++leg;
+  }
+  const Vector3d way = (path[leg] - path[leg - 1]).normalized();
+  frame.origin = path[leg - 1] + along * way;
+  frame.velocity = (back ? -rate : rate) * length * way;
+  frame.rotation = Rotation(Eigen::AngleAxisd(share * turn, Vector3d::UnitY()));
+  return frame;
+}
+
 Mesh boxMesh(const Vector3d& baseCentre, const Vector3d& size, double yaw) {
   const Eigen::AngleAxisd turn(yaw, Vector3d::UnitY());
   std::vector<Vector3d> bottom;

@@ -27,7 +27,22 @@ constexpr BlockName blockNames[] = {{"look", Blocked::look},
                                     {"move", Blocked::move},
                                     {"actions", Blocked::actions},
                                     {"all", Blocked::all}};
-const char* const cueNames[] = {"block", "unblock", "mode"};
+struct CueName {
+  const char* name;
+  bool named, timed;
+  const char* example;
+};
+const CueName cueNames[] = {{"block", true, false, "2.0 block menu look move"},
+                            {"unblock", true, false, "2.0 unblock menu"},
+                            {"mode", true, false, "2.0 mode flying"},
+                            {"lock", true, false, "2.0 lock lantern-1"},
+                            {"unlock", false, false, "2.0 unlock"},
+                            {"forbid", true, false, "2.0 forbid ladder"},
+                            {"allow", true, false, "2.0 allow ladder"},
+                            {"shoulder", true, false, "2.0 shoulder left"},
+                            {"camera", true, true, "2.0 camera yard 0.8"},
+                            {"subject", true, true, "2.0 subject chamois 1.0"}};
+constexpr double longestTransition = 60;
 
 struct Line {
   int number;
@@ -109,24 +124,32 @@ class TakeReader {
       ended_ = true;
       return;
     }
-    const auto* cue = std::find(std::begin(cueNames), std::end(cueNames), line.words[1]);
+    const auto* cue = std::find_if(std::begin(cueNames), std::end(cueNames),
+                                   [&](const CueName& known) { return known.name == line.words[1]; });
     if (cue == std::end(cueNames)) return addEvents(line, from, to);
     addCue(line, from, static_cast<Cue::Kind>(cue - cueNames));
   }
 
   void addCue(const Line& line, double time, Cue::Kind kind) {
+    const CueName& known = cueNames[static_cast<int>(kind)];
     const bool block = kind == Cue::Kind::block;
-    if (line.words.size() < 3 || (!block && line.words.size() > 3)) {
-      fail(line, block ? "a block has a reason and what it stops, such as: 2.0 block menu look move"
-                       : fmt::format("{0} takes one name, such as: 2.0 {0} menu", line.words[1]));
+    const std::size_t words = 2 + (known.named ? 1 : 0), most = words + (known.timed ? 1 : 0);
+    if (line.words.size() < words || (!block && line.words.size() > most)) {
+      fail(line, fmt::format("{} is written like: {}", known.name, known.example));
     }
-    Cue cue{time, kind, line.words[2], block && line.words.size() == 3 ? std::uint32_t{Blocked::all} : 0};
+    Cue cue{time, kind, known.named ? line.words[2] : "",
+            block && line.words.size() == 3 ? std::uint32_t{Blocked::all} : 0, 0};
+    if (known.timed && line.words.size() == most)
+      cue.seconds = number(line, line.words[3], "time of the transition", 0, longestTransition);
+    if (kind == Cue::Kind::shoulder && cue.name != "left" && cue.name != "right" && cue.name != "centred")
+      fail(line, fmt::format("a shoulder is left, right or centred, not \"{}\"", cue.name));
+    if (!block) return take_.cues.push_back(cue);
     for (std::size_t i = 3; i < line.words.size(); ++i) {
-      const auto* known = std::find_if(std::begin(blockNames), std::end(blockNames),
-                                       [&](const BlockName& b) { return b.name == line.words[i]; });
-      if (known == std::end(blockNames))
+      const auto* part = std::find_if(std::begin(blockNames), std::end(blockNames),
+                                      [&](const BlockName& b) { return b.name == line.words[i]; });
+      if (part == std::end(blockNames))
         fail(line, fmt::format("a block stops look, zoom, move, actions or all, not \"{}\"", line.words[i]));
-      cue.what |= known->bit;
+      cue.what |= part->bit;
     }
     take_.cues.push_back(cue);
   }
@@ -135,7 +158,8 @@ class TakeReader {
     const Control control = findControl(line.words[1]);
     if (!control.valid()) {
       std::vector<std::string> known(controlNames().begin(), controlNames().end());
-      known.insert(known.end(), {"end", "block", "unblock", "mode"});
+      known.emplace_back("end");
+      for (const CueName& cue : cueNames) known.emplace_back(cue.name);
       fail(line, fmt::format("unknown control {}; the nearest known one is {}", line.words[1],
                              nearestName(line.words[1], known)));
     }
@@ -185,6 +209,8 @@ class TakeReader {
 
 }  // namespace
 
+const char* nameOf(Cue::Kind kind) { return cueNames[static_cast<int>(kind)].name; }
+
 Take readTake(const std::string& path) { return TakeReader(path).read(); }
 
 std::string writeTake(const Take& take) {
@@ -192,7 +218,9 @@ std::string writeTake(const Take& take) {
   auto cue = take.cues.begin();
   const auto writeCuesUntil = [&](double time) {
     for (; cue != take.cues.end() && cue->time <= time; ++cue) {
-      text += fmt::format("{} {} {}", cue->time, cueNames[static_cast<int>(cue->kind)], cue->name);
+      const CueName& known = cueNames[static_cast<int>(cue->kind)];
+      text += fmt::format("{} {}{}{}", cue->time, known.name, known.named ? " " : "", cue->name);
+      if (known.timed) text += fmt::format(" {}", cue->seconds);
       for (const BlockName& block : blockNames) {
         if (cue->kind == Cue::Kind::block && block.bit != Blocked::all && (cue->what & block.bit) != 0)
           text += fmt::format(" {}", block.name);

@@ -96,17 +96,31 @@ std::vector<std::string> TomlKeys::texts(const std::string& key) {
   return result;
 }
 
-std::optional<Eigen::Vector3d> TomlKeys::point(const std::string& key, Bounds bounds) {
-  const toml::node* node = find(key);
-  if (node == nullptr) return std::nullopt;
-  const toml::array* array = node->as_array();
+Eigen::Vector3d TomlKeys::pointAt(const std::string& key, const toml::node& node, Bounds bounds) const {
+  const toml::array* array = node.as_array();
   if (array == nullptr || array->size() != 3) {
     fail(key, fmt::format("{} is {}, but must be three numbers [x, y, z]", key,
-                          array == nullptr ? asWritten(*node) : fmt::format("an array of {}", array->size())));
+                          array == nullptr ? asWritten(node) : fmt::format("an array of {}", array->size())));
   }
   Eigen::Vector3d value;
   for (int i = 0; i < 3; ++i) value[i] = finiteNumber(key, (*array)[static_cast<std::size_t>(i)], bounds);
   return value;
+}
+
+std::optional<Eigen::Vector3d> TomlKeys::point(const std::string& key, Bounds bounds) {
+  const toml::node* node = find(key);
+  if (node == nullptr) return std::nullopt;
+  return pointAt(key, *node, bounds);
+}
+
+std::vector<Eigen::Vector3d> TomlKeys::requiredPoints(const std::string& key, Bounds bounds) {
+  const toml::node* node = find(key);
+  if (node == nullptr) fail("", key + " is missing" + (title_.empty() ? "" : " in " + title_));
+  const toml::array* array = node->as_array();
+  if (array == nullptr) fail(key, fmt::format("{} is {}, but must be points [[x, y, z], …]", key, asWritten(*node)));
+  std::vector<Eigen::Vector3d> points;
+  for (const toml::node& element : *array) points.push_back(pointAt(key, element, bounds));
+  return points;
 }
 
 std::optional<TomlKeys> TomlKeys::table(const std::string& key) {

@@ -41,6 +41,8 @@ class TomlKeys {
   std::vector<std::string> texts(const std::string& key);
   std::optional<Eigen::Vector3d> point(const std::string& key, Bounds bounds);
   Eigen::Vector3d requiredPoint(const std::string& key, Bounds bounds) { return required(point(key, bounds), key); }
+  /// An array of points.
+  std::vector<Eigen::Vector3d> requiredPoints(const std::string& key, Bounds bounds);
   std::optional<TomlKeys> table(const std::string& key);
   /// The tables of an array of tables; none if the key is left out.
   std::vector<TomlKeys> tables(const std::string& key);
@@ -63,6 +65,7 @@ class TomlKeys {
   const toml::node* find(const std::string& key);
   std::optional<double> settingValue(const std::string& key, SettingKind kind, Bounds bounds,
                                      Span<const char* const> choices);
+  Eigen::Vector3d pointAt(const std::string& key, const toml::node& node, Bounds bounds) const;
   double finiteNumber(const std::string& key, const toml::node& node, Bounds bounds) const;
 
   template <class T>

@@ -79,6 +79,12 @@ const std::vector<Column>& columns() {
       number("freelook_yaw_deg", &Frame::freeLookYaw),
       number("freelook_pitch_deg", &Frame::freeLookPitch),
       number("heading_deg", &Frame::heading),
+      number("recentre_deg", &Frame::recentre),
+      number("holdoff_s", &Frame::holdoff),
+      {"lock", &Frame::lock},
+      number("lock_error_deg", &Frame::lockError),
+      {"camera", &Frame::cameraName},
+      {"filmed", &Frame::filmed},
   };
   return table;
 }

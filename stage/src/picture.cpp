@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <deque>
 #include <optional>
 
 namespace alpglow::stage {
@@ -59,9 +60,11 @@ Vector3d middleOf(const io::Mesh& mesh) {
   return sum / static_cast<double>(mesh.vertices.size());
 }
 
-std::vector<Vertex> levelVertices(const io::Level& level) {
+/// What a mover carries, or what rests (−1).
+std::vector<Vertex> levelVertices(const io::Level& level, int mover) {
   std::vector<Vertex> vertices;
   for (const io::LevelObject& object : level.objects) {
+    if (object.mover != mover) continue;
     appendMesh(vertices, object.mesh, groupColour(object.group), object.group == "lantern" ? 1.0f : 0.0f);
   }
   return vertices;
@@ -77,22 +80,28 @@ Vector3f groupColour(const std::string& group) {
 }
 
 struct Painter::Context {
-  explicit Context(const io::Level& level)
+  explicit Context(const io::Level& shown)
       : sky(shaders::skyVertex, {shaders::skyColour, shaders::skyFragment}),
         solid(shaders::solidVertex, {shaders::skyColour, shaders::solidFragment}),
         shadow(shaders::shadowVertex, {shaders::shadowFragment}),
-        ground(levelVertices(level)),
+        level(shown),
+        ground(levelVertices(shown, -1)),
         figure(wardenFigure()),
         screen(std::vector<Vertex>(3)),
-        toLight(lightTransform(level)) {
-    for (const io::LevelObject& object : level.objects) {
-      if (object.group == "lantern") lanterns.push_back(middleOf(object.mesh).cast<float>());
+        toLight(lightTransform(shown)) {
+    for (std::size_t i = 0; i < shown.movers.size(); ++i)
+      carried.emplace_back(levelVertices(shown, static_cast<int>(i)));
+    for (const io::LevelObject& object : shown.objects) {
+      if (object.group == "lantern" && object.mover < 0) lanterns.push_back(middleOf(object.mesh).cast<float>());
     }
   }
 
   OffscreenContext gl;
   Program sky, solid, shadow;
-  VertexBuffer ground, figure, screen;
+  const io::Level& level;
+  VertexBuffer ground;
+  std::deque<VertexBuffer> carried;  // by mover
+  VertexBuffer figure, screen;
   ShadowMap shadowMap;
   std::optional<RenderTarget> target;
   Matrix4f toLight;
@@ -104,12 +113,28 @@ struct Painter::Context {
     return transform.matrix().cast<float>();
   }
 
+  Matrix4f moverTransform(std::size_t mover, double time) const {
+    const ReferenceFrame now = level.movers[mover].at(time, 1), start = level.movers[mover].at(0, 1);
+    const Rotation turn = now.rotation * start.rotation.conjugate();
+    const Eigen::Affine3d transform =
+        Eigen::Translation3d(now.origin) * Eigen::Quaterniond(turn) * Eigen::Translation3d(-start.origin);
+    return transform.matrix().cast<float>();
+  }
+
+  void drawLevel(Program& program, double time) {
+    program.set("model", Matrix4f(Matrix4f::Identity()));
+    ground.draw();
+    for (std::size_t i = 0; i < carried.size(); ++i) {
+      program.set("model", moverTransform(i, time));
+      carried[i].draw();
+    }
+  }
+
   void drawShadows(const Shot& shot) {
     shadowMap.bindForDrawing();
     shadow.use();
     shadow.set("toLight", toLight);
-    shadow.set("model", Matrix4f(Matrix4f::Identity()));
-    ground.draw();
+    drawLevel(shadow, shot.time);
     shadow.set("model", figureTransform(shot));
     figure.draw();
   }
@@ -133,10 +158,9 @@ struct Painter::Context {
     solid.set("sun", sun);
     setLanterns(eye);
     shadowMap.bindAsTexture();
-    solid.set("model", Matrix4f(Matrix4f::Identity()));
     solid.set("gridStrength", 1.0f);
     solid.set("opacity", 1.0f);
-    ground.draw();
+    drawLevel(solid, shot.time);
     if (shot.opacity <= 0) return;
     solid.set("model", figureTransform(shot));
     solid.set("gridStrength", 0.0f);

@@ -121,6 +121,19 @@ void drawLevel(Canvas& canvas, const Chart& chart, const io::Level& level, doubl
   for (const Piece& piece : pieces) drawObject(canvas, chart, piece, cut, floor);
 }
 
+/// Where movers go, and the targets.
+void drawMovers(Canvas& canvas, const Chart& chart, const io::Level& level) {
+  for (const io::Mover& mover : level.movers) {
+    std::vector<Point2> line;
+    for (const Vector3d& p : mover.path) line.push_back(chart.at(p));
+    canvas.line(line, {0.85, 0.45, 0.1, 0.9}, 1.4, 5);
+  }
+  for (const io::LevelTarget& target : level.targets) {
+    canvas.disc(chart.at(target.place), 4.5, {1, 1, 1});
+    canvas.disc(chart.at(target.place), 3.2, {0.95, 0.65, 0.1});
+  }
+}
+
 void drawPath(Canvas& canvas, const Chart& chart, const io::Trace& trace, Vector3d io::TraceFrame::*point, Ink ink,
               double width) {
   std::vector<Point2> line;
@@ -175,6 +188,7 @@ void drawPlan(Canvas& canvas, Rectangle place, const io::Level& level, const io:
   canvas.clip(place);
   canvas.fillRectangle(place, {0.80, 0.79, 0.82});
   drawLevel(canvas, chart, level, medianHeight(trace));
+  drawMovers(canvas, chart, level);
   drawPath(canvas, chart, trace, &io::TraceFrame::camera, cameraInk, 1.6);
   drawPath(canvas, chart, trace, &io::TraceFrame::subject, subjectInk, 2.4);
   for (std::size_t i = 0; i < marks.size(); ++i) drawMark(canvas, chart, trace[marks[i]], i + 1);

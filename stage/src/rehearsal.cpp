@@ -1,6 +1,8 @@
 #include "alpglow/stage/rehearsal.hpp"
 
-#include "alpglow/character_camera.hpp"
+#include "cameras.hpp"
+#include "drawn_walker.hpp"
+
 #include "alpglow/controls.hpp"
 
 #include <fmt/format.h>
@@ -16,40 +18,32 @@ namespace {
 
 constexpr double clearanceRange = 10;
 
-/// The walker between its last two ticks, drawn one tick late.
-class DrawnWalker {
- public:
-  explicit DrawnWalker(const Stage& stage) : walker_(stage), earlier_(walker_), later_(walker_) {}
-
-  void tick(const Vector3d& direction, bool run, bool crouch) {
-    walker_.tick(direction, run, crouch);
-    earlier_ = later_;
-    later_ = Pose(walker_);
-  }
-
-  /// `share` of the way from the tick before the last one to the last one.
-  Subject drawn(double share) const {
-    Subject subject;
-    subject.feet = earlier_.feet + share * (later_.feet - earlier_.feet);
-    subject.head = subject.feet + (earlier_.eyes + share * (later_.eyes - earlier_.eyes)) * Vector3d::UnitY();
-    subject.heading = wrapAngle(earlier_.heading + share * shortestTurn(earlier_.heading, later_.heading));
-    subject.velocity = (later_.feet - earlier_.feet) * Walker::ticksPerSecond;
-    subject.onGround = share < 1 ? earlier_.onGround : later_.onGround;
-    return subject;
-  }
-
- private:
-  struct Pose {
-    explicit Pose(const Walker& walker)
-        : feet(walker.feet()), heading(walker.heading()), eyes(walker.eyeHeight()), onGround(walker.onGround()) {}
-    Vector3d feet;
-    double heading, eyes;
-    bool onGround;
-  };
-
-  Walker walker_;
-  Pose earlier_, later_;
+struct EventName {
+  Event::Bit bit;
+  const char* name;
 };
+constexpr EventName eventNames[] = {{Event::cut, "cut"},
+                                    {Event::teleport, "teleport"},
+                                    {Event::pullInBegan, "pull-in-began"},
+                                    {Event::pullInEnded, "pull-in-ended"},
+                                    {Event::headBlocked, "head-blocked"},
+                                    {Event::headFreed, "head-freed"},
+                                    {Event::recentreBegan, "recentre-began"},
+                                    {Event::recentreEnded, "recentre-ended"},
+                                    {Event::lockBegan, "lock-began"},
+                                    {Event::lockEnded, "lock-ended"},
+                                    {Event::lockLost, "lock-lost"},
+                                    {Event::targetFlick, "target-flick"},
+                                    {Event::platformChanged, "platform-changed"},
+                                    {Event::transitionEnded, "transition-ended"}};
+
+std::string namesOf(std::uint32_t events) {
+  std::vector<const char*> names;
+  for (const EventName& known : eventNames) {
+    if ((events & known.bit) != 0) names.push_back(known.name);
+  }
+  return fmt::format("{}", fmt::join(names, " "));
+}
 
 }  // namespace
 
@@ -61,7 +55,7 @@ class Rehearsal::Run {
         aspect_(options.aspect),
         controls_(options.controls, options.preferences),
         walker_(stage),
-        camera_(design, walker_.drawn(1)) {}
+        cameras_(design, stage, walker_.drawn(1)) {}
 
   double now() const { return now_; }
   const View& view() const { return view_; }
@@ -69,53 +63,72 @@ class Rehearsal::Run {
 
   io::TraceFrame frameUntil(double end) {
     const double start = now_;
-    bends_.clear();
-    controls_.beginFrame();
+    double told = start;
     looked_ = {};
     zoomed_ = 0;
     while (nextTick() <= end) {
-      const double tickTime = nextTick();
-      lookUntil(tickTime);
-      bends_.push_back({tickTime - start, walker_.drawn(1)});
-      walker_.tick(groundDirection(camera_.heading(), controls_.move()), controls_.state(Action::run).held,
-                   controls_.state(Action::crouch).held);
-      ++ticks_;
+      advance(nextTick());
+      tick(told);
+      told = now_;
     }
-    lookUntil(end);
-    const Subject subject =
-        walker_.drawn((end - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
-    view_ = camera_.update(end - start, SubjectPath(bends_, subject), stage_.obstacles(), aspect_);
-    return record(view_, subject, end, end - start);
+    advance(end);
+    const Subject subject = drawnNow();
+    stage_.moveTo(drawnTime(end));
+    view_ = cameras_.update(end - start, end, subject, aspect_);
+    return record(view_, cameras_.subject(end, subject), end, end - start);
   }
 
  private:
   double nextTick() const { return static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond; }
-
-  /// Gives the camera the input up to a moment.
-  void lookUntil(double time) {
-    controls_.beginStretch();
-    for (; nextEvent_ < take_.events.size() && take_.events[nextEvent_].time <= time; ++nextEvent_) {
-      ControlEvent event = take_.events[nextEvent_];
-      cuesUntil(event.time);
-      event.time -= now_;
-      controls_.feed(event);
-    }
-    cuesUntil(time);
-    camera_.look(time - now_, controls_.intent());
-    looked_ = {looked_.x + controls_.lookedBy().x, looked_.y + controls_.lookedBy().y};
-    zoomed_ += controls_.zoomedBy();
-    now_ = time;
+  Subject drawnNow() const {
+    return walker_.drawn((now_ - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
   }
 
-  void cuesUntil(double time) {
-    for (; nextCue_ < take_.cues.size() && take_.cues[nextCue_].time <= time; ++nextCue_) {
-      const io::Cue& cue = take_.cues[nextCue_];
-      switch (cue.kind) {
-        case io::Cue::Kind::block: controls_.block(cue.name, cue.what, cue.time - now_); break;
-        case io::Cue::Kind::unblock: controls_.unblock(cue.name, cue.time - now_); break;
-        case io::Cue::Kind::mode: controls_.setMode(cue.name); break;
+  /// The camera hears of the way so far before the walker asks for the heading, and of the way ahead after that.
+  void tick(double told) {
+    const Rate move = cameras_.flies() ? Rate() : controls_.move();
+    cameras_.watch(now_ - told, now_, walker_.drawn(1));
+    walker_.tick(groundDirection(cameras_.character().heading(), move), controls_.state(Action::run).held,
+                 controls_.state(Action::crouch).held);
+    ++ticks_;
+    cameras_.watch(0, now_, walker_.drawn(0));
+  }
+
+  /// Cues and control events happen at their moments, whatever the frame rate.
+  void advance(double end) {
+    while (true) {
+      const bool cue = nextCue_ < take_.cues.size() && take_.cues[nextCue_].time <= end;
+      const bool event = nextEvent_ < take_.events.size() && take_.events[nextEvent_].time <= end;
+      if (!cue && !event) break;
+      if (cue && (!event || take_.cues[nextCue_].time <= take_.events[nextEvent_].time)) {
+        const io::Cue& next = take_.cues[nextCue_++];
+        lookUntil(next.time);
+        obey(next);
+      } else {
+        ControlEvent next = take_.events[nextEvent_++];
+        lookUntil(next.time);
+        next.time = 0;
+        controls_.feed(next);
+        cameras_.press(controls_, now_);
       }
     }
+    lookUntil(end);
+  }
+
+  /// Gives the camera the input so far, over the time until a moment.
+  void lookUntil(double time) {
+    cameras_.look(std::max(time - now_, 0.0), controls_);
+    looked_ = {looked_.x + controls_.lookedBy().x, looked_.y + controls_.lookedBy().y};
+    zoomed_ += controls_.zoomedBy();
+    now_ = std::max(time, now_);
+    controls_.beginFrame();
+  }
+
+  void obey(const io::Cue& cue) {
+    if (cue.kind == io::Cue::Kind::block) controls_.block(cue.name, cue.what, 0);
+    if (cue.kind == io::Cue::Kind::unblock) controls_.unblock(cue.name, 0);
+    if (cue.kind == io::Cue::Kind::mode) controls_.setMode(cue.name);
+    cameras_.obey(cue, now_);
   }
 
   io::TraceFrame record(const View& view, const Subject& subject, double time, double dt) {
@@ -137,10 +150,16 @@ class Rehearsal::Run {
     row.distance = view.distance;
     row.freeDistance = view.freeDistance;
     row.clearance = stage_.obstacles().clearance(view.position, clearanceRange);
-    row.framing = camera_.design().design().framings[static_cast<std::size_t>(view.framing)].name;
+    row.framing = cameras_.character().design().design().framings[static_cast<std::size_t>(view.framing)].name;
     row.opacity = view.opacity;
     row.obstacle = stage_.nameOf(view.obstacle);
-    row.events = fmt::format("{}", fmt::join(names(view.events), " "));
+    row.events = namesOf(view.events);
+    row.recentre = toDegrees(view.recentred);
+    row.holdoff = view.holdoff;
+    row.lock = cameras_.lockedOn(view);
+    row.lockError = toDegrees(view.lockError);
+    row.cameraName = cameras_.name();
+    row.filmed = cameras_.filmed();
     recordIntent(row);
     return row;
   }
@@ -151,8 +170,8 @@ class Rehearsal::Run {
     row.lookY = looked_.y;
     row.stickX = controls_.turn().x;
     row.stickY = controls_.turn().y;
-    row.lookRateX = toDegrees(camera_.turnRates().yaw);
-    row.lookRateY = toDegrees(camera_.turnRates().pitch);
+    row.lookRateX = toDegrees(cameras_.character().turnRates().yaw);
+    row.lookRateY = toDegrees(cameras_.character().turnRates().pitch);
     row.moveX = controls_.move().x;
     row.moveY = controls_.move().y;
     row.zoom = zoomed_;
@@ -168,25 +187,13 @@ class Rehearsal::Run {
       row.blocks += (row.blocks.empty() ? "" : " ") + reason.name;
   }
 
-  static std::vector<const char*> names(std::uint32_t events) {
-    std::vector<const char*> result;
-    for (const auto& [bit, name] :
-         {std::pair(Event::cut, "cut"), std::pair(Event::teleport, "teleport"),
-          std::pair(Event::pullInBegan, "pull-in-began"), std::pair(Event::pullInEnded, "pull-in-ended"),
-          std::pair(Event::headBlocked, "head-blocked"), std::pair(Event::headFreed, "head-freed")}) {
-      if ((events & bit) != 0) result.push_back(name);
-    }
-    return result;
-  }
-
   const Stage& stage_;
   const io::Take& take_;
   double aspect_;
   Controls controls_;
   DrawnWalker walker_;
-  CharacterCamera camera_;
+  Cameras cameras_;
   View view_;
-  std::vector<SubjectSample> bends_;
   double now_ = 0, frames_ = 0;
   int ticks_ = 0;
   std::size_t nextEvent_ = 0, nextCue_ = 0;

@@ -79,6 +79,20 @@ Stage::Stage(Stage&&) noexcept = default;
 
 const Obstacles& Stage::obstacles() const { return world_->obstacles; }
 
+void Stage::moveTo(double time) const {
+  for (std::size_t i = 0; i < level_.objects.size(); ++i) {
+    const int mover = level_.objects[i].mover;
+    if (mover < 0) continue;
+    const io::Mover& moves = level_.movers[static_cast<std::size_t>(mover)];
+    const ReferenceFrame now = moves.at(time, 1), start = moves.at(0, 1);
+    const Rotation turn = now.rotation * start.rotation.conjugate();
+    const Eigen::Vector3d shift = now.origin - turn * start.origin;
+    btCollisionObject& object = *world_->objects[i];
+    object.setWorldTransform(btTransform(btQuaternion(turn.x(), turn.y(), turn.z(), turn.w()), toBullet(shift)));
+    world_->world.updateSingleAabb(&object);
+  }
+}
+
 std::string Stage::nameOf(ObstacleId id) const {
   return id < level_.objects.size() ? level_.objects[id].name : std::string();
 }

@@ -1,6 +1,7 @@
 #include "alpglow/stage/storyboard.hpp"
 
 #include "canvas.hpp"
+#include "drawn_walker.hpp"
 #include "plan.hpp"
 
 #include "alpglow/stage/picture.hpp"
@@ -37,7 +38,8 @@ Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
   shot.feet = frame.subject;
   shot.heading = degrees(frame.subjectHeading);
   shot.height = body.height * (frame.head.y() - frame.subject.y()) / body.eyeHeight;  // lower when crouching
-  shot.opacity = frame.opacity;
+  shot.opacity = frame.filmed == "character" || frame.filmed.empty() ? frame.opacity : 0;
+  shot.time = drawnTime(frame.time);
   return shot;
 }
 
@@ -65,10 +67,14 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
               fmt::format("{:.2f} s    yaw {:.1f}°    pitch {:.1f}°    distance {:.2f} m    fov {:.1f}°", frame.time,
                           frame.yaw, frame.pitch, frame.distance, frame.fieldOfView),
               12.5, ink);
-  const std::string limited = frame.obstacle.empty()
-                                  ? std::string()
-                                  : fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle);
-  canvas.text({at.x + 20, line + 16}, limited, 11.5, soft);
+  std::string notes;
+  const auto note = [&notes](const std::string& text) { notes += (notes.empty() ? "" : "    ") + text; };
+  if (frame.cameraName != "character" && !frame.cameraName.empty()) note("camera " + frame.cameraName);
+  if (frame.filmed != "character" && !frame.filmed.empty()) note("films " + frame.filmed);
+  if (!frame.lock.empty()) note(fmt::format("locked on {}, {:.1f}° to turn", frame.lock, frame.lockError));
+  if (std::abs(frame.recentre) > 1e-6) note(fmt::format("recentring {:.0f}°/s", frame.recentre / frame.dt));
+  if (!frame.obstacle.empty()) note(fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle));
+  canvas.text({at.x + 20, line + 16}, notes, 11.5, soft);
 }
 
 }  // namespace

@@ -45,6 +45,7 @@ Walker::Walker(const Stage& stage)
       feet_(stage.level().spawn.position),
       heading_(stage.level().spawn.heading),
       height_(stage.level().body.height) {
+  stage.moveTo(0);
   fall(-stage.level().body.stepHeight * Vector3d::UnitY());
   velocity_.setZero();
 }
@@ -62,7 +63,9 @@ Walker::Hit Walker::sweep(const Vector3d& from, const Vector3d& displacement) co
   ClosestSolid closest(stage_.world());
   stage_.world().world.convexSweepTest(&capsule, start, end, closest, 0);
   if (!closest.hasHit()) return hit;
-  hit = {closest.m_closestHitFraction, fromBullet(closest.m_hitNormalWorld), fromBullet(closest.m_hitPointWorld), true};
+  hit = {closest.m_closestHitFraction, fromBullet(closest.m_hitNormalWorld).normalized(),
+         fromBullet(closest.m_hitPointWorld), true,
+         stage_.level().objects[static_cast<std::size_t>(closest.m_hitCollisionObject->getUserIndex())].mover};
   return hit;
 }
 
@@ -107,6 +110,7 @@ bool Walker::walkAlong(const Vector3d& displacement) {
     const Hit ground = sweep(along, -drop * Vector3d::UnitY());
     if (!ground.found || !walkable(ground, along)) continue;
     feet_ = along - std::max(ground.fraction * drop - gap / 2, 0.0) * Vector3d::UnitY();
+    standOn(ground);
     return true;
   }
   return false;
@@ -117,7 +121,29 @@ void Walker::fall(const Vector3d& displacement) {
   const Vector3d down(0, displacement.y(), 0);
   const Hit hit = sweep(along, down);
   onGround_ = hit.found && down.y() < 0 && walkable(hit, along);
+  standOn(onGround_ ? hit : Hit());
   feet_ = onGround_ ? Vector3d(along + std::max(hit.fraction - gap / 2 / down.norm(), 0.0) * down) : slide(along, down);
+}
+
+/// The velocity is relative to what one stands on.
+void Walker::standOn(const Hit& ground) {
+  if (ground.mover == platform_) return;
+  const auto velocityOf = [this](int mover) {
+    if (mover < 0) return Vector3d(0, 0, 0);
+    const Vector3d v = stage_.level().movers[static_cast<std::size_t>(mover)].at(ticks_ * tickLength, 1).velocity;
+    return Vector3d(v.x(), 0, v.z());
+  };
+  velocity_ += velocityOf(platform_) - velocityOf(ground.mover);
+  platform_ = ground.mover;
+}
+
+/// Carried along by what one stands on.
+void Walker::ride(double from, double to) {
+  if (platform_ < 0) return;
+  const io::Mover& mover = stage_.level().movers[static_cast<std::size_t>(platform_)];
+  const ReferenceFrame before = mover.at(from, 1), after = mover.at(to, 1);
+  feet_ = after.toWorld(before.toLocal(feet_));
+  heading_ = wrapAngle(heading_ + turnAbout(Vector3d::UnitY(), Rotation(after.rotation * before.rotation.conjugate())));
 }
 
 double Walker::eyeHeight() const {
@@ -127,6 +153,9 @@ double Walker::eyeHeight() const {
 
 void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
   const io::Body& body = stage_.level().body;
+  ++ticks_;
+  stage_.moveTo(ticks_ * tickLength);
+  ride((ticks_ - 1) * tickLength, ticks_ * tickLength);
   if (crouch) {
     height_ = body.crouchHeight;
   } else if (height_ < body.height && !sweep(feet_, (body.height - height_) * Vector3d::UnitY()).found) {

@@ -40,7 +40,8 @@ TEST(ControlsFile, ReadsBackWhatItWrites) {
 }
 
 TEST(ControlsFile, SaysWhereWhatAndWhatIsAllowed) {
-  expectRefused("{action = \"crouhc\", control = \"KeyW\"},", {":5:", "action is \"crouhc\"", "nearest known one is crouch"});
+  expectRefused("{action = \"crouhc\", control = \"KeyW\"},",
+                {":5:", "action is \"crouhc\"", "nearest known one is crouch"});
   expectRefused("{action = \"aim\", control = \"KeyQQ\"},", {":5:", "KeyQQ", "KeyQ"});
   expectRefused("{action = \"move\", control = \"KeyW\"},", {":5:", "axis is missing", "x or y of move"});
   expectRefused("{action = \"aim\"},", {":5:", "control is missing"});

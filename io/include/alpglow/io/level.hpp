@@ -1,7 +1,9 @@
 #pragma once
 // A level: the geometry of a demo or test world, where the subject starts, and how it moves.
 
+#include "alpglow/reference_frame.hpp"
 #include "alpglow/setting.hpp"
+#include "alpglow/standing_camera.hpp"
 
 #include <Eigen/Core>
 
@@ -27,8 +29,45 @@ struct LevelObject {
   Mesh mesh;
   /// The mesh is the closed surface of a convex solid.
   bool convex = false;
+  /// The mover that carries it (its place in the level), or −1; the mesh is where it is at time 0.
+  int mover = -1;
 
   bool labelled(std::string_view label) const;
+};
+
+/// Something that moves along a path and back, for ever: rests, goes, rests, returns; with the least jerk on the way.
+struct Mover {
+  std::string name;
+  std::vector<Eigen::Vector3d> path;
+  /// Mean speed on the way, metres per second; rest at either end, seconds; turn from one end to the other, radians.
+  double speed = 1, pause = 3, turn = 0;
+  /// Height of the eyes when it is filmed, metres.
+  double eyeHeight = 1;
+
+  /// Where it is at a time, as a reference frame with this id; the velocity is that of its origin.
+  ReferenceFrame at(double time, std::uint32_t id) const;
+};
+
+/// Something to lock on to, on a mover or at rest.
+struct LevelTarget {
+  std::string name;
+  Eigen::Vector3d place = Eigen::Vector3d::Zero();
+  int mover = -1;
+  double radius = 0.4;
+};
+
+/// What a standing camera stands on or looks at: nothing (a place in the world), the character, or a mover.
+struct Thing {
+  enum class Kind { world, character, mover };
+  Kind kind = Kind::world;
+  int mover = -1;
+};
+
+/// A standing camera.
+struct LevelCamera {
+  std::string name;
+  StandingSettings settings;
+  Thing standsOn, looksAt;
 };
 
 struct Spawn {
@@ -54,6 +93,9 @@ struct Level {
   std::vector<LevelObject> objects;
   Spawn spawn;
   Body body;
+  std::vector<Mover> movers;
+  std::vector<LevelTarget> targets;
+  std::vector<LevelCamera> cameras;
 };
 
 Mesh boxMesh(const Eigen::Vector3d& baseCentre, const Eigen::Vector3d& size, double yaw);

@@ -8,6 +8,8 @@
 //   3.0        KeyW 0
 //   4.0        block menu look move
 //   5.0        unblock menu
+//   6.0        lock lantern-3
+//   8.0        camera yard 0.8
 //   10.0       end
 
 #include "alpglow/control.hpp"
@@ -18,16 +20,21 @@
 
 namespace alpglow::io {
 
-/// What the game does to the controls during a take.
+/// What the game does during a take: to the controls, to the camera's assists, and which camera films whom.
 struct Cue {
-  enum class Kind { block, unblock, mode };
+  enum class Kind { block, unblock, mode, lock, unlock, forbid, allow, shoulder, camera, subject };
   double time = 0;
   Kind kind = Kind::block;
-  /// The block's reason or the mode's name.
+  /// The block's or forbidding reason, or the name of the mode, target, shoulder, camera or subject.
   std::string name;
   /// Bits of Blocked, for a block.
   std::uint32_t what = 0;
+  /// Time of the transition, for a camera or a subject.
+  double seconds = 0;
 };
+
+/// As takes write it.
+const char* nameOf(Cue::Kind kind);
 
 struct Take {
   /// Both in order of time; a cue goes before the events of its moment.

@@ -30,6 +30,12 @@ struct TraceFrame {
   std::string blocks, device;
   /// Bob, dip and breathing; the turn of steadying; the free look's offset from the heading; the heading.
   double bobX = 0, bobY = 0, steadyYaw = 0, steadyPitch = 0, freeLookYaw = 0, freeLookPitch = 0, heading = 0;
+  /// How much recentring turned in this frame, and the hold-off that is left; the target and the turn that is missing.
+  double recentre = 0, holdoff = 0;
+  std::string lock;
+  double lockError = 0;
+  /// Which camera is shown, and whom the character's camera films.
+  std::string cameraName, filmed;
 };
 
 using Trace = std::vector<TraceFrame>;

@@ -27,6 +27,8 @@ struct Shot {
   double heading = 0;
   double height = 1.8;
   double opacity = 1;
+  /// When it is, for what moves in the level, seconds.
+  double time = 0;
 };
 
 class Painter {

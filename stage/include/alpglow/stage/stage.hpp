@@ -23,6 +23,8 @@ class Stage {
   const io::Level& level() const { return level_; }
   /// Everything that a camera cannot see through.
   const Obstacles& obstacles() const;
+  /// Puts everything that moves where it is at a time. Rehearsals that share a stage take turns.
+  void moveTo(double time) const;
   /// The object of this id; empty for none.
   std::string nameOf(ObstacleId id) const;
 
@@ -41,15 +43,19 @@ class Walker {
 
   explicit Walker(const Stage& stage);
 
-  /// One tick. `direction` lies in the ground plane, of length 1 or less (half a stick is half a walk). Who crouches
-  /// under something low stays down until there is room.
+  /// One tick; what moves goes to the tick's end, and carries who stands on it. `direction` lies in the ground plane,
+  /// of length 1 or less (half a stick is half a walk). Who crouches under something low stays down until there is
+  /// room.
   void tick(const Eigen::Vector3d& direction, bool run, bool crouch = false);
 
   const Eigen::Vector3d& feet() const { return feet_; }
+  /// Relative to what it stands on.
   const Eigen::Vector3d& velocity() const { return velocity_; }
   /// Where the body faces: yaw in radians.
   double heading() const { return heading_; }
   bool onGround() const { return onGround_; }
+  /// The mover that it stands on, or −1.
+  int platform() const { return platform_; }
   double height() const { return height_; }
   double eyeHeight() const;
 
@@ -59,6 +65,7 @@ class Walker {
     Eigen::Vector3d normal = Eigen::Vector3d::UnitY();
     Eigen::Vector3d point = Eigen::Vector3d::Zero();
     bool found = false;
+    int mover = -1;
   };
 
   Hit sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const;
@@ -66,6 +73,8 @@ class Walker {
   Eigen::Vector3d slide(Eigen::Vector3d at, Eigen::Vector3d displacement) const;
   bool walkAlong(const Eigen::Vector3d& displacement);
   void fall(const Eigen::Vector3d& displacement);
+  void ride(double from, double to);
+  void standOn(const Hit& ground);
 
   const Stage& stage_;
   Eigen::Vector3d feet_;
@@ -73,6 +82,7 @@ class Walker {
   double heading_;
   double height_;
   bool onGround_ = true;
+  int platform_ = -1, ticks_ = 0;
 };
 
 }  // namespace alpglow::stage

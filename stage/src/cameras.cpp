@@ -1,0 +1,178 @@
+#include "cameras.hpp"
+
+#include "alpglow/io/input_error.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace alpglow::stage {
+
+using Eigen::Vector3d;
+
+namespace {
+
+/// The place of what has this name; throws with the nearest name if nothing has.
+template <class Things>
+int named(const Things& things, const std::string& name, const char* what) {
+  std::vector<std::string> names;
+  for (const auto& thing : things) names.push_back(thing.name);
+  const auto found = std::find(names.begin(), names.end(), name);
+  if (found != names.end()) return static_cast<int>(found - names.begin());
+  throw io::InputError("take", names.empty() ? fmt::format("{} is no {}; the level has none", name, what)
+                                             : fmt::format("{} is no {} of the level; the nearest known one is {}",
+                                                           name, what, io::nearestName(name, names)));
+}
+
+}  // namespace
+
+Cameras::Cameras(const CompiledDesign& design, const Stage& stage, const Subject& walker)
+    : stage_(stage), character_(design, walker) {}
+
+void Cameras::look(double dt, const Controls& controls) {
+  if (!flying_) return character_.look(dt, controls.intent());
+  character_.look(dt, {});
+  flying_->step(dt, controls.intent(), controls.move(), controls.rise(), controls.state(Action::run).held);
+}
+
+void Cameras::watch(double seconds, double time, const Subject& walker) {
+  character_.watch(seconds, subject(time, walker));
+  tellTarget(time);
+}
+
+View Cameras::update(double dt, double time, const Subject& walker, double aspect) {
+  if (view_.events & Event::targetFlick) {
+    const std::vector<Target> all = targets(time);
+    const int next = nextTarget(view_, all, view_.lock, view_.flick, RankingSettings());
+    if (next >= 0) lock(next, time);
+  }
+  tellTarget(time);
+  const View character = character_.update(dt, subject(time, walker), stage_.obstacles(), aspect);
+  const View shown = live(character, time, walker, aspect);
+  view_ = change_.step(dt, shown, &stage_.obstacles());
+  const View result = view_;
+  for (const io::Cue& cue : pending_) change(cue, time, walker, aspect);
+  pending_.clear();
+  return result;
+}
+
+/// At the end of its frame, from what is shown then.
+void Cameras::change(const io::Cue& cue, double time, const Subject& walker, double aspect) {
+  if (cue.kind == io::Cue::Kind::camera) {
+    choose(cue.name);
+  } else {
+    filmedMover_ = cue.name == "character" ? -1 : named(stage_.level().movers, cue.name, "mover");
+    filmed_ = cue.name;
+    character_.changeSubject(subject(time, walker));
+  }
+  change_.begin(cue.seconds);
+  const View character = character_.update(0.0, subject(time, walker), stage_.obstacles(), aspect);
+  change_.step(0, live(character, time, walker, aspect), &stage_.obstacles());
+}
+
+View Cameras::live(const View& character, double time, const Subject& walker, double aspect) {
+  if (flying_) return flying_->view(aspect);
+  if (!standing_) return character;
+  const auto thing = [&](const io::Thing& which) -> std::optional<ReferenceFrame> {
+    if (which.kind == io::Thing::Kind::world) return std::nullopt;
+    if (which.kind == io::Thing::Kind::mover) return frameOf(stage_.level(), which.mover, drawnTime(time), {0, 0, 0});
+    ReferenceFrame frame;
+    frame.origin = walker.feet;
+    frame.velocity = walker.velocity;
+    frame.rotation = Rotation(Eigen::AngleAxisd(walker.heading, Vector3d::UnitY()));
+    return frame;
+  };
+  const std::optional<ReferenceFrame> stand = thing(standsOn_), look = thing(looksAt_);
+  View view = standing_->view(stand ? &*stand : nullptr, look ? &*look : nullptr, aspect, &stage_.obstacles());
+  view.events |= character.events & ~std::uint32_t{Event::cut};
+  view.lock = character.lock;
+  view.lockError = character.lockError;
+  view.heading = character.heading;
+  return view;
+}
+
+void Cameras::obey(const io::Cue& cue, double time) {
+  using Kind = io::Cue::Kind;
+  switch (cue.kind) {
+    case Kind::lock: return lock(named(stage_.level().targets, cue.name, "target"), time);
+    case Kind::unlock: return character_.endLock();
+    case Kind::forbid: character_.forbidRecentre(cue.name); return;
+    case Kind::allow: return character_.allowRecentre(cue.name);
+    case Kind::shoulder: {
+      const double designed = character_.design().design().framings.front().framing.shoulder;
+      if (cue.name == "centred") return character_.setShoulder(Shoulder::centred);
+      return character_.setShoulder((cue.name == "right") == (designed >= 0) ? Shoulder::designed : Shoulder::other);
+    }
+    case Kind::camera:
+    case Kind::subject: return pending_.push_back(cue);
+    case Kind::block:
+    case Kind::unblock:
+    case Kind::mode: return;  // the controls'
+  }
+}
+
+void Cameras::choose(const std::string& name) {
+  standing_.reset();
+  flying_.reset();
+  if (name == "flying") {
+    flying_.emplace(FlightSettings(), view_.position, LookAngles{view_.yaw, view_.pitch});
+  } else if (name != "character") {
+    const auto& cameras = stage_.level().cameras;
+    const io::LevelCamera& camera = cameras[static_cast<std::size_t>(named(cameras, name, "camera"))];
+    standing_.emplace(camera.settings);
+    standsOn_ = camera.standsOn;
+    looksAt_ = camera.looksAt;
+  }
+  name_ = name;
+}
+
+void Cameras::press(const Controls& controls, double time) {
+  const bool begins = controls.state(Action::lockOn).pressed, next = controls.state(Action::nextTarget).pressed;
+  if (!begins && !next) return;
+  const std::vector<Target> all = targets(time);
+  if (begins && character_.locked()) return character_.endLock();
+  if (begins) lock(bestTarget(view_, all, RankingSettings()), time);
+  if (next && character_.locked()) lock(nextTarget(view_, all, view_.lock, {1, 0}, RankingSettings()), time);
+}
+
+void Cameras::lock(int target, double time) {
+  if (target >= 0) character_.lockOn(targets(time)[static_cast<std::size_t>(target)]);
+}
+
+/// Where the target is at the time that is drawn.
+void Cameras::tellTarget(double time) {
+  if (character_.locked()) lock(static_cast<int>(character_.target().id), time);
+}
+
+std::vector<Target> Cameras::targets(double time) const {
+  std::vector<Target> result;
+  for (const io::LevelTarget& target : stage_.level().targets) {
+    Target now{static_cast<std::uint32_t>(result.size()), target.place, Vector3d::Zero(), target.radius};
+    if (target.mover >= 0) {
+      const ReferenceFrame start = frameOf(stage_.level(), target.mover, 0, {0, 0, 0});
+      const double drawn = drawnTime(time);
+      now.position = frameOf(stage_.level(), target.mover, drawn, {0, 0, 0}).toWorld(start.toLocal(target.place));
+      now.velocity = frameOf(stage_.level(), target.mover, drawn, now.position).velocity;
+    }
+    result.push_back(now);
+  }
+  return result;
+}
+
+Subject Cameras::subject(double time, const Subject& walker) const {
+  if (filmedMover_ < 0) return walker;
+  const ReferenceFrame frame = frameOf(stage_.level(), filmedMover_, drawnTime(time), {0, 0, 0});
+  const double eyes = stage_.level().movers[static_cast<std::size_t>(filmedMover_)].eyeHeight;
+  Subject subject;
+  subject.feet = frame.origin;
+  subject.head = frame.origin + eyes * Vector3d::UnitY();
+  subject.heading = turnAbout(Vector3d::UnitY(), frame.rotation);
+  subject.velocity = frame.velocity;
+  return subject;
+}
+
+std::string Cameras::lockedOn(const View& view) const {
+  return view.lock < stage_.level().targets.size() ? stage_.level().targets[view.lock].name : std::string();
+}
+
+}  // namespace alpglow::stage

@@ -1,0 +1,66 @@
+#pragma once
+// Which camera films whom during a rehearsal: the character's, a standing one of the level, or a flying one; with
+// transitions between them, and the targets of the level to lock on to.
+
+#include "drawn_walker.hpp"
+
+#include "alpglow/character_camera.hpp"
+#include "alpglow/controls.hpp"
+#include "alpglow/flying_camera.hpp"
+#include "alpglow/io/take_file.hpp"
+#include "alpglow/standing_camera.hpp"
+#include "alpglow/target.hpp"
+#include "alpglow/view_transition.hpp"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace alpglow::stage {
+
+class Cameras {
+ public:
+  /// Design and stage must outlive it.
+  Cameras(const CompiledDesign& design, const Stage& stage, const Subject& walker);
+
+  /// Input goes to whatever camera is live; a flying one flies.
+  void look(double dt, const Controls& controls);
+  /// Within a frame, at a tick of the walker: where it has come to in so many seconds, and how it goes on.
+  void watch(double seconds, double time, const Subject& walker);
+  /// Places everything as drawn at a time of the rehearsal.
+  View update(double dt, double time, const Subject& walker, double aspect);
+
+  /// What the game does now; a change of camera or subject takes place at the end of the frame.
+  void obey(const io::Cue& cue, double time);
+  /// The buttons for locking on.
+  void press(const Controls& controls, double time);
+
+  const CharacterCamera& character() const { return character_; }
+  /// Movement is the walker's while it is not the flying camera's.
+  bool flies() const { return flying_.has_value(); }
+  const std::string& name() const { return name_; }
+  const std::string& filmed() const { return filmed_; }
+  std::string lockedOn(const View& view) const;
+  Subject subject(double time, const Subject& walker) const;
+
+ private:
+  View live(const View& character, double time, const Subject& walker, double aspect);
+  void change(const io::Cue& cue, double time, const Subject& walker, double aspect);
+  void choose(const std::string& name);
+  void lock(int target, double time);
+  void tellTarget(double time);
+  std::vector<Target> targets(double time) const;
+
+  const Stage& stage_;
+  CharacterCamera character_;
+  std::optional<StandingCamera> standing_;
+  std::optional<FlyingCamera> flying_;
+  io::Thing standsOn_, looksAt_;
+  ViewTransition change_;
+  std::vector<io::Cue> pending_;
+  View view_;
+  std::string name_ = "character", filmed_ = "character";
+  int filmedMover_ = -1;
+};
+
+}  // namespace alpglow::stage
