@@ -64,6 +64,10 @@ ControlScheme standardScheme() {
   bind(Action::aim, Axis::x, "PadButton6");
   bind(Action::recentre, Axis::x, "KeyC");
   bind(Action::recentre, Axis::x, "PadButton11");
+  bind(Action::lockOn, Axis::x, "KeyF");
+  bind(Action::lockOn, Axis::x, "PadButton5");
+  bind(Action::nextTarget, Axis::x, "KeyG");
+  bind(Action::nextTarget, Axis::x, "PadButton15");
   bind(Action::swapShoulder, Axis::x, "KeyX");
   bind(Action::switchPerspective, Axis::x, "KeyV");
   scheme.mode("menu");

@@ -88,6 +88,7 @@ View Cameras::live(const View& character, double time, const Subject& walker, do
   view.lock = character.lock;
   view.lockError = character.lockError;
   view.heading = character.heading;
+  view.head = view.pivot = character.head;
   return view;
 }
 

@@ -130,6 +130,29 @@ TEST(Example, FlyAndInspectFliesAndTurns) {
   EXPECT_NE(ran.output.find("0.76 m away"), std::string::npos);
 }
 
+TEST(Example, OrbitAndRecentreSaysWhoTurnedTheView) {
+  const testing::Ran ran = example("orbit_and_recentre");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("  1.00   begins to turn by itself"), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("  3.50       -88.13           -58.13"), std::string::npos) << "30 degrees by hand";
+  EXPECT_NE(ran.output.find("  6.50       151.46"), std::string::npos) << "the button: behind the warden";
+}
+
+TEST(Example, LockOnGoesOverToTheNextTargetAndBack) {
+  const testing::Ran ran = example("lock_on");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("  2.53   locks on to the lantern at the bridge"), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("  4.03   locks on to the lantern at the gate"), std::string::npos);
+  EXPECT_NE(ran.output.find("  2.00   lantern at the gate           0.000   -0.00"), std::string::npos) << "centred";
+}
+
+TEST(Example, StandingCameraChangesItsMind) {
+  const testing::Ran ran = example("standing_camera");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("  2.50   own               2     3.12    4.90    4.82"), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("  4.00   standing        100     7.89    7.20    7.66"), std::string::npos);
+}
+
 TEST(Command, CheckExplainsControlsAndPreferences) {
   const testing::Ran ran = testing::alpglow("check " + demo + "trail.camera.toml " + demo + "pad.controls.toml " +
                                             demo + "player.preferences.toml");

@@ -16,7 +16,7 @@ TEST(BulletObstacles, ASweepEndsWhereBruteForceSaysTheSphereTouches) {
   int hits = 0;
   for (unsigned seed = 0; seed < 20; ++seed) {
     const stage::Stage stage(testing::randomLevel(seed));
-    const testing::BruteForce all = testing::bruteForce(stage.level());
+    const testing::LevelByForce all(stage.level());
     Random random(seed);
     for (int i = 0; i < 200; ++i) {
       const Vector3d from(random.between(-8, 8), random.between(0.3, 2.5), random.between(-8, 8));
@@ -51,7 +51,7 @@ TEST(BulletObstacles, SweepsTriangleMeshesExactlyAndWalkersStandOnThem) {
   io::Level level = testing::randomLevel(5);
   for (io::LevelObject& object : level.objects) object.convex = false;  // as a glTF file gives them
   const stage::Stage stage(level);
-  const testing::BruteForce all = testing::bruteForce(level);
+  const testing::LevelByForce all(level);
   Random random(5);
   int hits = 0;
   for (int i = 0; i < 500; ++i) {

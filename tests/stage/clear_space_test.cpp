@@ -20,17 +20,18 @@ struct Checked {
   double worst = 0;
 };
 
-void check(const CompiledDesign& design, const io::Trace& trace, const testing::BruteForce& all, Checked& checked) {
+void check(const CompiledDesign& design, const io::Trace& trace, const testing::LevelByForce& all, Checked& checked) {
   const Framing& framing = design.design().framings[0].framing;
   for (const io::TraceFrame& frame : trace) {
+    const double drawn = std::max(frame.time - 1 / Walker::ticksPerSecond, 0.0);
     const double whole = nearPlaneRadius(framing.near, degrees(frame.fieldOfView), frame.aspect);
-    if (all.distance(frame.head) < whole + 0.002) continue;
+    if (all.distance(frame.head, drawn) < whole + 0.002) continue;
     ++checked.frames;
     if (!frame.obstacle.empty()) ++checked.pulledIn;
     ASSERT_EQ(frame.near, framing.near) << "the head has room, so near is whole";
-    const double missing = whole - all.distance(frame.camera);
+    const double missing = whole - all.distance(frame.camera, drawn);
     if (missing > tolerance) ++checked.unsafe, checked.worst = std::max(checked.worst, missing);
-    if (all.cut(frame.head, frame.camera)) ++checked.cut;
+    if (all.cut(frame.head, frame.camera, drawn)) ++checked.cut;
     ASSERT_EQ(frame.roll, 0);
     ASSERT_GE(frame.pitch, toDegrees(framing.pitch.low) - 1e-9);
     ASSERT_LE(frame.pitch, toDegrees(framing.pitch.high) + 1e-9);
@@ -46,7 +47,7 @@ TEST_P(DemoRehearsal, KeepsClearSpaceInEveryFrame) {
   const Stage stage(io::readLevel(demo + "refuge.level.toml"));
   const io::Take take = io::readTake(demo + takeName + ".take");
   Checked checked;
-  check(design, rehearse(design, stage, take, {}), testing::bruteForce(stage.level()), checked);
+  check(design, rehearse(design, stage, take, {}), testing::LevelByForce(stage.level()), checked);
   EXPECT_GT(checked.frames, 400);
   EXPECT_EQ(checked.unsafe, 0) << "worst " << checked.worst << " m";
   EXPECT_EQ(checked.cut, 0);
@@ -60,7 +61,7 @@ TEST(DemoRehearsalWithAPad, KeepsClearSpaceInEveryFrame) {
   const CompiledDesign design(io::readDesign(demo + "trail.camera.toml"), options.preferences);
   const Stage stage(io::readLevel(demo + "refuge.level.toml"));
   Checked checked;
-  check(design, rehearse(design, stage, io::readTake(demo + "pad.take"), options), testing::bruteForce(stage.level()),
+  check(design, rehearse(design, stage, io::readTake(demo + "pad.take"), options), testing::LevelByForce(stage.level()),
         checked);
   EXPECT_GT(checked.frames, 400);
   EXPECT_EQ(checked.unsafe, 0) << "worst " << checked.worst << " m";
@@ -71,6 +72,10 @@ INSTANTIATE_TEST_SUITE_P(AllDesignsAndTakes, DemoRehearsal,
                          ::testing::Combine(::testing::Values("trail", "eyes"),
                                             ::testing::Values("round", "corridor", "corner", "stairs", "cliff",
                                                               "crouch", "ledge")),
+                         [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
+INSTANTIATE_TEST_SUITE_P(Assisted, DemoRehearsal,
+                         ::testing::Combine(::testing::Values("close", "wide"),
+                                            ::testing::Values("recentre", "lock", "cabin")),
                          [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
 
 TEST(RandomLevels, KeepClearSpaceInEveryFrame) {
@@ -90,7 +95,7 @@ TEST(RandomLevels, KeepClearSpaceInEveryFrame) {
     RehearsalOptions options;
     for (int i = 0; i < 97; ++i)
       options.frameTimes.push_back(random.chance(0.03) ? 0.25 : random.between(0.002, 0.025));
-    check(design, rehearse(design, stage, testing::randomTake(seed, 10), options), testing::bruteForce(stage.level()),
+    check(design, rehearse(design, stage, testing::randomTake(seed, 10), options), testing::LevelByForce(stage.level()),
           checked);
   }
   RecordProperty("frames", checked.frames);

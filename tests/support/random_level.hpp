@@ -71,16 +71,40 @@ inline io::Take randomTake(unsigned seed, double length) {
   return take;
 }
 
-inline BruteForce bruteForce(const io::Level& level) {
-  BruteForce all;
-  for (const io::LevelObject& object : level.objects) {
-    if (object.labelled("see-through")) continue;
-    for (const auto& t : object.mesh.triangles) {
-      const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
-      all.triangles.push_back({corner(0), corner(1), corner(2)});
+/// Everything opaque, at rest or carried by movers, at any time.
+class LevelByForce {
+ public:
+  explicit LevelByForce(const io::Level& level) : level_(level), carried_(level.movers.size()) {
+    for (const io::LevelObject& object : level.objects) {
+      if (object.labelled("see-through")) continue;
+      BruteForce& part = object.mover < 0 ? still_ : carried_[static_cast<std::size_t>(object.mover)];
+      for (const auto& t : object.mesh.triangles) {
+        const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
+        part.triangles.push_back({corner(0), corner(1), corner(2)});
+      }
     }
   }
-  return all;
-}
+  double distance(const Eigen::Vector3d& p, double time = 0) const {
+    double nearest = still_.distance(p);
+    for (std::size_t i = 0; i < carried_.size(); ++i)
+      nearest = std::min(nearest, carried_[i].distance(backToStart(i, p, time)));
+    return nearest;
+  }
+  bool cut(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double time = 0) const {
+    bool result = still_.cut(from, to);
+    for (std::size_t i = 0; i < carried_.size(); ++i)
+      result = result || carried_[i].cut(backToStart(i, from, time), backToStart(i, to, time));
+    return result;
+  }
+
+ private:
+  Eigen::Vector3d backToStart(std::size_t mover, const Eigen::Vector3d& p, double time) const {
+    return level_.movers[mover].at(0, 1).toWorld(level_.movers[mover].at(time, 1).toLocal(p));
+  }
+
+  const io::Level& level_;
+  BruteForce still_;
+  std::vector<BruteForce> carried_;
+};
 
 }  // namespace alpglow::testing
