@@ -4,7 +4,8 @@ set -euo pipefail
 cd "$(dirname "$0")"
 tools/install_packages.sh
 cmake --preset release >/dev/null
-cmake --build --preset release --target alpglow example_orbit_a_moving_point example_rebind_and_block example_first_person_walk example_fly_and_inspect
+cmake --build --preset release --target alpglow example_orbit_a_moving_point example_rebind_and_block example_first_person_walk example_fly_and_inspect \
+  example_orbit_and_recentre example_lock_on example_standing_camera
 
 alpglow=build/release/cli/alpglow
 level=demo/refuge.level.toml
@@ -29,6 +30,15 @@ padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls 
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
 "$alpglow" storyboard "${padded[@]}" --preferences demo/player.preferences.toml -o out/trail-pad.png
+for pair in wide-recentre wide-lock wide-cameras close-cabin; do
+  files=("demo/${pair%-*}.camera.toml" --level "$level" --take "demo/${pair#*-}.take")
+  moments=()
+  [ "$pair" = wide-cameras ] && moments=(--at 1.8,2.6,4,8.5,10.1,10.6,12.8,14.5)
+  [ "$pair" = close-cabin ] && moments=(--at 9,12.4,14,17,20,22.5)
+  "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
+  "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"
+done
+for design in close wide; do "$alpglow" check "demo/$design.camera.toml" > "out/$design-check.txt"; done
 for controls in keyboard pad touch; do
   "$alpglow" check demo/trail.camera.toml "demo/$controls.controls.toml" demo/player.preferences.toml > "out/$controls-check.txt"
 done
@@ -36,13 +46,16 @@ build/release/examples/example_orbit_a_moving_point > out/orbit.txt
 build/release/examples/example_rebind_and_block > out/rebind.txt
 build/release/examples/example_first_person_walk > out/walk.txt
 build/release/examples/example_fly_and_inspect > out/fly.txt
+build/release/examples/example_orbit_and_recentre > out/recentre.txt
+build/release/examples/example_lock_on > out/lock.txt
+build/release/examples/example_standing_camera > out/standing.txt
 
 cat <<END
 
 Made under out/:
-  trail-*.png, eyes-*.png   storyboards: look at trail-round.png first
+  {trail,eyes,close,wide}-*.png   storyboards: look at trail-round.png first
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences
-  orbit.txt, rebind.txt, walk.txt, fly.txt   what the examples print
+  orbit.txt, rebind.txt, walk.txt, fly.txt, recentre.txt, lock.txt, standing.txt   what the examples print
 END

@@ -51,8 +51,13 @@ std::string framingText(const NamedFraming& named) {
              toDegrees(fieldOfView), toDegrees(lens.horizontalFieldOfView(wide)), 1000 * lens.focalLengthAt(0.024)) +
          fmt::format("  near-plane sphere     {:.3f} m at 16:9 for near {:.3g} m: the room that the head needs\n",
                      nearPlaneRadius(framing.near, fieldOfView, wide), framing.near) +
-         fmt::format("  pitch                 {:.0f}° … {:.0f}°\n", toDegrees(framing.pitch.low),
-                     toDegrees(framing.pitch.high)) +
+         fmt::format("  pitch                 {:.0f}° … {:.0f}°, {:.0f}° by default{}\n", toDegrees(framing.pitch.low),
+                     toDegrees(framing.pitch.high), toDegrees(framing.defaultPitch),
+                     framing.tilt == 0 ? "" : fmt::format("; tilted by {:.3g}°", toDegrees(framing.tilt))) +
+         (framing.orbitHalfLife > 0
+              ? fmt::format("  orbit                 trails the look: 90 % covered after {:.2f} s\n",
+                            timeToCover(0.9, framing.orbitHalfLife))
+              : std::string()) +
          lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
          lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
          fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance);
@@ -119,6 +124,33 @@ std::string motionText(const CameraDesign& design) {
                     timeToCover(0.9, free.returnHalfLife));
 }
 
+std::string helpText(const CameraDesign& design) {
+  const RecentreSettings& r = design.recentre;
+  const LockSettings& l = design.lock;
+  std::string text = "Helping\n";
+  if (r.rate > 0) {
+    text += fmt::format(
+        "  recentring            after {:.2g} s without a look: up to {:.0f}°/s at {:.2g} m/s and more, half a turn "
+        "takes "
+        "{:.1f} s; {}\n",
+        r.holdoff, toDegrees(r.rate), r.fullSpeed, pi / r.rate + r.easeIn / 2,
+        r.cone > 0 ? fmt::format("silent within {:.0f}° of walking toward the camera", toDegrees(r.cone)) : "no cone");
+  } else {
+    text += "  recentring            never by itself\n";
+  }
+  if (r.idle > 0) text += fmt::format("  idle                  the pose goes back after {:.2g} s\n", r.idle);
+  text += fmt::format("  button                the pose is back after {:.2g} s\n", r.buttonTime);
+  if (design.lead.time > 0) {
+    text += fmt::format("  lead                  {:.2f} m ahead of a run of {:.1f} m/s, {:.2f} m at most\n",
+                        std::min(brisk * design.lead.time, design.lead.longest), brisk, design.lead.longest);
+  }
+  return text +
+         fmt::format(
+             "  lock on               both within {:.0f} % of the picture; half a turn within {:.1f} s; lost beyond "
+             "{:.0f} m or hidden for {:.1f} s\n",
+             100 * l.part, pi / l.cap + timeToCover(0.99, l.halfLife), l.range, l.hiddenFor);
+}
+
 }  // namespace
 
 std::string explain(const CameraDesign& design) {
@@ -130,6 +162,7 @@ std::string explain(const CameraDesign& design) {
   text += fmt::format("Fade\n  subject               fades from {:.2f} m, gone at {:.2f} m\n", design.fade.opaqueFrom,
                       design.fade.invisibleBelow);
   text += motionText(design);
+  text += helpText(design);
   for (const NamedFraming& named : design.framings) text += framingText(named);
   return text;
 }
@@ -147,6 +180,9 @@ std::vector<std::string> implausible(const CameraDesign& design) {
   const double ratio = design.look.pitchPerCount / design.look.yawPerCount;
   warnIf(ratio < 0.4 || ratio > 2.5,
          fmt::format("look: pitch per count is {:.3g} times yaw per count; circles of the hand become flat", ratio));
+  warnIf(design.recentre.rate > 0 && design.recentre.holdoff < 0.3,
+         fmt::format("recentre.holdoff_s: the view turns back {:.2g} s after a look; it will feel like a fight",
+                     design.recentre.holdoff));
   warnIf(
       design.clear.delay > 3,
       fmt::format("clear.ease_out_delay_s: the camera stays close for {:.3g} s after every pole", design.clear.delay));

@@ -126,9 +126,7 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
 
   follow(path, worldLeft, cut);
   watchTarget(time.world, subject.head, obstacles);
-  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion) * subject.frame.scale;
-  const Eigen::Matrix3d level = state_.follow.level() * rotationOf(shownLook().yaw, 0);
-  const Vector3d eyeMotion = motion.x() * level.col(0) + motion.y() * level.col(1);
+  const Vector3d eyeMotion = movedEyes(subject.frame.scale);
   const ClearPose pose = place(subject, eyeMotion, obstacles, time.player, aspect);
   const LookAngles steady = steadyTurn(pose.camera, eyeMotion, obstacles, time.player);
 
@@ -230,7 +228,7 @@ void CharacterCamera::follow(const SubjectPath& path, double worldDt, bool cut) 
 }
 
 void CharacterCamera::followTo(const Subject& subject, double seconds) {
-  if (subject.frame.id != state_.follow.frame().id) state_.events |= Event::platformChanged;
+  if (subject.frame.id != state_.follow.id()) state_.events |= Event::platformChanged;
   const double along = state_.follow.wayAlong(subject);
   state_.follow.step(subject, seconds, followSettings());
   state_.look.turnBy({state_.follow.carriedYaw(), 0}, framing().pitch);
@@ -244,7 +242,15 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
 
 Vector3d CharacterCamera::anchorOf(const FrameFollow& follow) const {
   const Vector3d up = follow.level() * Vector3d::UnitY();
-  return follow.point() + framing().anchorHeight * follow.eyes() + framing().anchorRise * follow.frame().scale * up;
+  return follow.point() + framing().anchorHeight * follow.eyes() + framing().anchorRise * follow.scale() * up;
+}
+
+/// Where bob, dip and breathing move the eyes.
+Vector3d CharacterCamera::movedEyes(double scale) const {
+  if (!design_->design().motion.any()) return Vector3d::Zero();
+  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion) * scale;
+  const Eigen::Matrix3d level = state_.follow.level() * rotationOf(shownLook().yaw, 0);
+  return motion.x() * level.col(0) + motion.y() * level.col(1);
 }
 
 ClearPose CharacterCamera::place(const Subject& subject, const Vector3d& eyeMotion, const Obstacles& obstacles,
@@ -252,11 +258,11 @@ ClearPose CharacterCamera::place(const Subject& subject, const Vector3d& eyeMoti
   const double scale = subject.frame.scale, near = framing().near * scale;
   const LookAngles look = shownLook();
   const Rotation level = state_.follow.level();
-  const Vector3d right = level * Vector3d(rotationOf(look.yaw, 0).col(0));
-  const double orbitPitch = std::clamp(look.pitch - framing().tilt, -pi / 2, pi / 2);
+  Eigen::Matrix3d orbit = rotationOf(look.yaw, std::clamp(look.pitch - framing().tilt, -pi / 2, pi / 2));
+  if (level.w() != 1) orbit = level * orbit;
   const ClearRequest request{subject.head,
-                             anchorOf(state_.follow) + scale * shoulder() * right + eyeMotion,
-                             level * Vector3d(rotationOf(look.yaw, orbitPitch).col(2)),
+                             anchorOf(state_.follow) + scale * shoulder() * orbit.col(0) + eyeMotion,
+                             orbit.col(2),
                              shownDistance() * scale,
                              near,
                              nearPlaneRadius(near, shownFieldOfView(), aspect)};
@@ -290,11 +296,11 @@ double CharacterCamera::opacityAt(double headToCamera) const {
 
 /// Of the camera: its anchor's, and around it as the platform turns.
 Vector3d CharacterCamera::velocity(const ClearPose& pose) const {
-  constexpr double moment = 1e-5;
-  const FrameFollow soon = state_.follow.predicted(state_.velocity, moment, followSettings());
-  const Vector3d turning = state_.follow.yawRate() * (state_.follow.level() * Vector3d::UnitY());
-  const Vector3d anchor = anchorOf(state_.follow);
-  return (anchorOf(soon) - anchor) / moment + turning.cross(pose.camera - anchor);
+  const FrameFollow& follow = state_.follow;
+  const Vector3d along = follow.velocity(state_.velocity, followSettings());
+  if (follow.yawRate() == 0) return along;
+  const Vector3d turning = follow.yawRate() * (follow.level() * Vector3d::UnitY());
+  return along + turning.cross(pose.camera - anchorOf(follow));
 }
 
 std::uint32_t CharacterCamera::eventsOf(const ClearPose& pose, bool cut, bool jump) const {

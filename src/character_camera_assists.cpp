@@ -82,7 +82,7 @@ void CharacterCamera::assistByLock(double seconds, const LookAngles& leanRates) 
 LockGoal CharacterCamera::goalFrom(const FrameFollow& follow, const Target& target, double aspect) const {
   const Rotation toLevel = follow.level().conjugate();
   const Vector3d anchor = anchorOf(follow);
-  const double scale = follow.frame().scale;
+  const double scale = follow.scale();
   LockScene scene;
   scene.target = toLevel * (target.position - anchor) / scale;
   scene.eyes = toLevel * (follow.head() - anchor) / scale;
@@ -124,7 +124,7 @@ void CharacterCamera::watchTarget(double worldDt, const Vector3d& head, const Ob
   const LockSettings& settings = design_->design().lock;
   const Target target = state_.lock.target();
   const Vector3d way = target.position - head;
-  const double distance = way.norm(), range = settings.range * state_.follow.frame().scale;
+  const double distance = way.norm(), range = settings.range * state_.follow.scale();
   const Contact contact = distance > 0 ? obstacles.cast(head, way) : Contact();
   const bool hidden = contact.hit() && contact.distance < distance - target.radius;
   if (state_.lock.lost(worldDt, hidden, settings) || distance > range) {

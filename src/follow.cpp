@@ -102,6 +102,24 @@ Vector3d Follow::step(const Vector3d& target, double dt, const FollowSettings& s
   return point();
 }
 
+Vector3d Follow::speed(const Vector3d& target, const FollowSettings& settings, const Vector3d& up) const {
+  const auto pulled = [](const Vector3d& lag, const Vector3d& speed, double halfLife, double leash) {
+    if (halfLife <= 0 || leash <= 0) return speed;
+    const double length = lag.norm(), rate = rateConstant(halfLife);
+    if (length < leash * (1 - 1e-9)) return Vector3d(-rate * lag);
+    const Vector3d toTarget = -lag / length;
+    return Vector3d(std::max(rate * length, speed.dot(toTarget)) * toTarget);
+  };
+  const Vector3d lag = lag_, rising = up.dot(target) * up, lagUp = up.dot(lag) * up;
+  if (settings.kind == FollowKind::criticallyDamped) {
+    const Vector3d velocity = velocity_, upward = up.dot(velocity) * up;
+    return (settings.halfLife > 0 ? Vector3d(velocity - upward) : Vector3d(target - rising)) +
+           (settings.verticalHalfLife > 0 ? upward : rising);
+  }
+  return pulled(lag - lagUp, target - rising, settings.halfLife, settings.leash) +
+         pulled(lagUp, rising, settings.verticalHalfLife, settings.verticalLeash);
+}
+
 void Follow::resettle(const Vector3d& target, const Vector3d& lag, const Vector3d& velocity, const Vector3d& faster,
                       const FollowSettings& settings, const Vector3d& up) {
   // A target of velocity v is trailed by v/λ, or by 2v/ω.

@@ -56,7 +56,8 @@ void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollow
   const ReferenceFrame& frame = subject.frame;
   turnLevel(frame.up, settings.platform.change, directly);
   keep(frame);
-  const Vector3d up = frame.rotation.conjugate() * frame.up, feet = frame.toLocal(subject.feet);
+  const Vector3d up = frame.untouched() ? frame.up : Vector3d(frame.rotation.conjugate() * frame.up);
+  const Vector3d feet = frame.toLocal(subject.feet);
   leadFactor_ = settings.lead.time > 0 ? settings.lead.time * rateConstant(settings.lead.halfLife) : 0;
   feet_.step(feet, seconds, settings.feet, up);
   if (leadFactor_ > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
@@ -112,9 +113,9 @@ void FrameFollow::carry(const ReferenceFrame& to, double seconds, const Platform
 }
 
 void FrameFollow::turnLevel(const Vector3d& up, double seconds, double direct) {
-  const Rotation before = level_.rotation();
-  const Vector3d from = before * Vector3d::UnitY();
+  const Vector3d from = this->up();
   if (from == up) return;
+  const Rotation before = level_.rotation();
   Rotation turn;
   turn.setFromTwoVectors(from, up);
   const Rotation shown = level();
@@ -129,12 +130,24 @@ Rotation FrameFollow::level() const {
 }
 
 Vector3d FrameFollow::lead() const {
-  const Vector3d up = rotation_.rotation().conjugate() * (level_.rotation() * Vector3d::UnitY());
+  if (leadFactor_ == 0) return Vector3d::Zero();
+  const Vector3d up = rotation_.rotation().conjugate() * this->up();
   const Vector3d ahead = -leadFactor_ * slow_.lag();
   return ahead - up.dot(ahead) * up;
 }
 
-Vector3d FrameFollow::point() const { return frame().toWorld(feet_.point() + lead()) + left_.difference(); }
+Vector3d FrameFollow::point() const {
+  const Vector3d settled = toWorld(feet_.point() + lead());
+  return left_.done() ? settled : Vector3d(settled + left_.difference());
+}
+
+Vector3d FrameFollow::turned(const Vector3d& local) const {
+  return rotation_.w == 1 && scale_ == 1 ? local : Vector3d(rotation_.rotation() * (local * scale_));
+}
+
+Vector3d FrameFollow::up() const {
+  return level_.w == 1 ? Vector3d::UnitY() : Vector3d(level_.rotation() * Vector3d::UnitY());
+}
 
 FrameFollow FrameFollow::predicted(const Vector3d& velocity, double seconds,
                                    const FrameFollowSettings& settings) const {
@@ -148,13 +161,27 @@ FrameFollow FrameFollow::predicted(const Vector3d& velocity, double seconds,
   return ahead;
 }
 
+Vector3d FrameFollow::velocity(const Vector3d& subject, const FrameFollowSettings& settings) const {
+  const Rotation turn = rotation_.rotation();
+  const bool plain = rotation_.w == 1 && scale_ == 1;
+  const Vector3d frame = velocity_, own = subject - frame, up = plain ? this->up() : turn.conjugate() * this->up();
+  const Vector3d local = plain ? own : Vector3d(turn.conjugate() * own / scale_);
+  Vector3d point = feet_.speed(local, settings.feet, up);
+  if (leadFactor_ > 0) {
+    const Vector3d slow = slow_.speed(local, slowly(settings.lead), up), ahead = leadFactor_ * (local - slow);
+    point += ahead - up.dot(ahead) * up;
+  }
+  return frame + turned(point) + (left_.done() ? Vector3d(0, 0, 0) : left_.speed());
+}
+
 Vector3d FrameFollow::way(const Subject& to) const {
   if (to.frame.id != id_) return to.frame.turnToLocal(to.feet - target());
   return to.frame.toLocal(to.feet) - feet_.target();
 }
 
 double FrameFollow::wayAlong(const Subject& to) const {
-  const Vector3d went = way(to), up = to.frame.rotation.conjugate() * to.frame.up;
+  const Vector3d went = way(to);
+  const Vector3d up = to.frame.untouched() ? to.frame.up : Vector3d(to.frame.rotation.conjugate() * to.frame.up);
   return (went - up.dot(went) * up).norm();
 }
 
@@ -173,7 +200,7 @@ ReferenceFrame FrameFollow::frame() const {
   frame.velocity = velocity_;
   frame.rotation = rotation_.rotation();
   frame.scale = scale_;
-  frame.up = level_.rotation() * Vector3d::UnitY();
+  frame.up = up();
   return frame;
 }
 

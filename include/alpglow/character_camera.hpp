@@ -170,6 +170,7 @@ class CharacterCamera {
   void follow(const SubjectPath& subject, double worldDt, bool cut);
   void followTo(const Subject& subject, double seconds);
   Eigen::Vector3d anchorOf(const FrameFollow& follow) const;
+  Eigen::Vector3d movedEyes(double scale) const;
   ClearPose place(const Subject& subject, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double dt,
                   double aspect);
   LookAngles steadyTurn(const Eigen::Vector3d& camera, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles,

@@ -60,6 +60,8 @@ class Follow {
 
   Eigen::Vector3d target() const { return target_; }
   Eigen::Vector3d point() const { return target_.vector() + lag_.vector(); }
+  /// How fast the point moves at this moment while the target moves at `target` per second.
+  Eigen::Vector3d speed(const Eigen::Vector3d& target, const FollowSettings& settings, const Eigen::Vector3d& up) const;
   /// From the target to the point.
   Eigen::Vector3d lag() const { return lag_; }
 

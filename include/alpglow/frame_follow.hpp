@@ -47,10 +47,12 @@ class FrameFollow {
 
   /// Where the feet are after lag and lead; and from there to the eyes.
   Eigen::Vector3d point() const;
-  Eigen::Vector3d eyes() const { return frame().turnToWorld(eyes_.point()); }
+  Eigen::Vector3d eyes() const { return turned(eyes_.point()); }
   /// Where the subject's feet and eyes were at the last step.
-  Eigen::Vector3d target() const { return frame().toWorld(feet_.target()); }
-  Eigen::Vector3d head() const { return frame().toWorld(feet_.target() + eyes_.target()); }
+  Eigen::Vector3d target() const { return toWorld(feet_.target()); }
+  Eigen::Vector3d head() const { return toWorld(feet_.target() + eyes_.target()); }
+  /// How fast `point` moves while the subject goes at this velocity.
+  Eigen::Vector3d velocity(const Eigen::Vector3d& subject, const FrameFollowSettings& settings) const;
   /// What it will be if the subject goes on at this velocity, and what it stands on at its own.
   FrameFollow predicted(const Eigen::Vector3d& velocity, double seconds, const FrameFollowSettings& settings) const;
   /// How far the subject went since the last step in the axes of what it stands on, in metres of its
@@ -61,6 +63,8 @@ class FrameFollow {
 
   /// Level axes to the world.
   Rotation level() const;
+  double scale() const { return scale_; }
+  std::uint32_t id() const { return id_; }
   /// By how much the platform turned the camera in the last step, radians.
   double carriedYaw() const { return carried_; }
   /// How fast it turns the camera, radians per second.
@@ -77,6 +81,9 @@ class FrameFollow {
   void carry(const ReferenceFrame& to, double seconds, const PlatformSettings& settings);
   void keep(const ReferenceFrame& frame);
   Eigen::Vector3d lead() const;
+  Eigen::Vector3d up() const;
+  Eigen::Vector3d turned(const Eigen::Vector3d& local) const;
+  Eigen::Vector3d toWorld(const Eigen::Vector3d& local) const { return origin_.vector() + turned(local); }
 
   Follow feet_, eyes_, slow_;  // in the platform's axes
   double leadFactor_ = 0;

@@ -35,8 +35,14 @@ struct ReferenceFrame {
   Eigen::Vector3d toLocal(const Eigen::Vector3d& point) const { return turnToLocal(point - origin); }
   Eigen::Vector3d toWorld(const Eigen::Vector3d& local) const { return origin + turnToWorld(local); }
   /// Differences of points, and velocities.
-  Eigen::Vector3d turnToLocal(const Eigen::Vector3d& v) const { return rotation.conjugate() * v / scale; }
-  Eigen::Vector3d turnToWorld(const Eigen::Vector3d& v) const { return rotation * (v * scale); }
+  Eigen::Vector3d turnToLocal(const Eigen::Vector3d& v) const {
+    return untouched() ? v : Eigen::Vector3d(rotation.conjugate() * v / scale);
+  }
+  Eigen::Vector3d turnToWorld(const Eigen::Vector3d& v) const {
+    return untouched() ? v : Eigen::Vector3d(rotation * (v * scale));
+  }
+  /// Axes and scale are the world's.
+  bool untouched() const { return rotation.w() == 1 && scale == 1; }
 
   /// All numbers are finite, rotation and up have length 1, and the scale lies within 1e-3 … 1e3.
   bool legal() const {
