@@ -40,10 +40,9 @@ std::string seatText(const Framing& framing) {
                      framing.distanceRange.nearest, framing.distanceRange.farthest, side, anchor);
 }
 
-std::string framingText(const NamedFraming& named) {
+std::string framingText(const NamedFraming& named, double fieldOfView) {
   const Framing& framing = named.framing;
-  const Lens lens = framing.lens.lens();
-  const double fieldOfView = lens.verticalFieldOfView();
+  const Lens lens = Lens::vertical(fieldOfView);
   return fmt::format("Framing \"{}\"\n", named.name) + seatText(framing) +
          fmt::format(
              "  lens                  {:.1f}° vertical = {:.1f}° horizontal at 16:9 = {:.1f} mm on a sensor 24 mm "
@@ -124,6 +123,28 @@ std::string motionText(const CameraDesign& design) {
                     timeToCover(0.9, free.returnHalfLife));
 }
 
+/// The framings in the order in which they are looked through, with their lenses in all ways.
+std::string framingTable(const CameraDesign& plain) {
+  if (plain.framings.size() < 2) return "";
+  const CompiledDesign design(plain);
+  std::string text =
+      "Framings, the first whose condition holds, else the base\n"
+      "  name         when         person   vertical  horizontal   24 mm sensor   magnified   look\n";
+  for (std::size_t i = 0; i < plain.framings.size(); ++i) {
+    const NamedFraming& named = design.design().framings[i];
+    for (int step = 0; step < named.framing.lens.steps(); ++step) {
+      const double fov = design.fieldOfView(i, step), base = design.baseFieldOfView(i);
+      const Lens lens = Lens::vertical(fov);
+      text += fmt::format("  {:<12} {:<12} {:<7} {:8.1f}° {:10.1f}° {:10.1f} mm {:10.2f}× {:6.3f}\n",
+                          step == 0 ? named.name : "", step == 0 ? (named.when.empty() ? "base" : named.when) : "",
+                          named.perspective == Perspective::first ? "first" : "third", toDegrees(fov),
+                          toDegrees(lens.horizontalFieldOfView(wide)), 1000 * lens.focalLengthAt(0.024),
+                          std::tan(base / 2) / std::tan(fov / 2), named.framing.lookScale.at(fov, base, wide));
+    }
+  }
+  return text;
+}
+
 std::string helpText(const CameraDesign& design) {
   const RecentreSettings& r = design.recentre;
   const LockSettings& l = design.lock;
@@ -163,7 +184,10 @@ std::string explain(const CameraDesign& design) {
                       design.fade.invisibleBelow);
   text += motionText(design);
   text += helpText(design);
-  for (const NamedFraming& named : design.framings) text += framingText(named);
+  text += framingTable(design);
+  const CompiledDesign compiled(design);
+  for (std::size_t i = 0; i < design.framings.size(); ++i)
+    text += framingText(design.framings[i], compiled.fieldOfView(i));
   return text;
 }
 
@@ -188,6 +212,7 @@ std::vector<std::string> implausible(const CameraDesign& design) {
       fmt::format("clear.ease_out_delay_s: the camera stays close for {:.3g} s after every pole", design.clear.delay));
   for (const NamedFraming& named : design.framings) {
     const Framing& f = named.framing;
+    if (f.lens.kind == LensKind::magnification) continue;
     const double fieldOfView = f.lens.lens().verticalFieldOfView();
     const double radius = nearPlaneRadius(f.near, fieldOfView, wide);
     const std::string name = "framing \"" + named.name + "\"";

@@ -13,11 +13,11 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivially_copyable_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 2048);
+static_assert(sizeof(CharacterCamera) <= 2560);
 
 namespace {
 
-constexpr std::uint32_t savedVersion = 2;
+constexpr std::uint32_t savedVersion = 3;
 constexpr double farthestPosition = 1e9;
 
 bool legalTime(double dt) { return std::isfinite(dt) && dt >= 0; }
@@ -32,6 +32,10 @@ bool legalAspect(double aspect) { return aspect >= 0.05 && aspect <= 20; }
 
 CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& subject) : design_(&design) {
   const Subject placed = legalSubject(subject) ? subject : Subject();
+  const std::vector<NamedFraming>& framings = design.design().framings;
+  for (std::size_t i = 0; i < framings.size(); ++i) state_.remembered[i] = framings[i].framing.distance;
+  state_.perspective = framings.front().perspective;
+  state_.active = state_.from = static_cast<std::uint8_t>(design.select(state_.perspective, 0));
   setPose({placed.heading, framing().defaultPitch, framing().distance});
   state_.follow.cut(placed);
   state_.body = placed.heading;
@@ -47,7 +51,6 @@ void CharacterCamera::look(FrameTime time, const Intent& intent) {
     return;
   }
   const CameraDesign& design = design_->design();
-  const PitchLimits& limits = framing().pitch;
   const double orbit = framing().orbitHalfLife, pace = time.player > 0 ? time.world / time.player : 0;
   Look& look = state_.look;
   FreeLook& free = state_.freeLook;
@@ -56,46 +59,45 @@ void CharacterCamera::look(FrameTime time, const Intent& intent) {
   const bool hands = intent.looksAround() || free.held();
   if (hands) state_.recentre.stop();
 
+  setCondition(Condition::aiming, intent.aim);
+
   const auto pass = [&](double seconds, const PlayedRates& rates) {
     const bool tied = !free.held() && !state_.lock.on();
-    look.pass(seconds, tied ? rates.turn : Rate(), rates.turnScale, design.look, limits, orbit);
-    free.pass(seconds, free.held() ? rates.turn : Rate(), rates.turnScale, look.shown(), state_.body, design.look,
-              design.freeLook, limits);
+    const double scale = lookScale();
+    const Rate scaled{rates.turnScale.x * scale, rates.turnScale.y * scale};
+    look.pass(seconds, tied ? rates.turn : Rate(), scaled, design.look, pitchLimits(), orbit);
+    free.pass(seconds, free.held() ? rates.turn : Rate(), scaled, look.shown(), state_.body, design.look,
+              design.freeLook, pitchLimits());
     state_.distance.pass(seconds, rates.zoomRate, design.zoom, framing().distanceRange);
-    state_.shoulder.pass(seconds);
-    const LookAngles turning = turnRatesOf(rates.turn, rates.turnScale, design.look);
+    passFraming(seconds);
+    const LookAngles turning = turnRatesOf(rates.turn, scaled, design.look);
     assist(seconds * pace, free.held() ? LookAngles() : turning, hands);
     if (free.held() || rates.turn.x != 0 || rates.turn.y != 0) state_.recentre.stop();
   };
-  const auto displace = [&](Displacement moved) {
+  const auto displace = [&](Displacement counts) {
+    const double scale = lookScale();
+    const Displacement moved{counts.x * scale, counts.y * scale};
     if (free.held()) {
-      free.displace(moved, look.shown(), state_.body, design.look, design.freeLook, limits);
+      free.displace(moved, look.shown(), state_.body, design.look, design.freeLook, pitchLimits());
     } else if (state_.lock.on()) {
       state_.lock.lean(turnOf(moved, design.look), design.lock);
     } else {
-      look.displace(moved, design.look, limits, orbit);
+      look.displace(moved, design.look, pitchLimits(), orbit);
     }
     if (moved.x != 0 || moved.y != 0) state_.recentre.stop();
   };
   const auto happen = [&](const IntentSample& sample) {
     if (sample.kind == IntentSample::Kind::look) displace({sample.x, sample.y});
-    if (sample.kind == IntentSample::Kind::zoom) state_.distance.zoom(sample.x, design.zoom, framing().distanceRange);
+    if (sample.kind == IntentSample::Kind::zoom) zoomBy(sample.x);
     if (sample.kind == IntentSample::Kind::freeLook) free.hold(sample.x > 0);
     if (sample.kind == IntentSample::Kind::swapShoulder) swapShoulder();
     if (sample.kind == IntentSample::Kind::recentre) recentre();
+    if (sample.kind == IntentSample::Kind::aim) setCondition(Condition::aiming, sample.x > 0);
+    if (sample.kind == IntentSample::Kind::switchPerspective) switchPerspective();
   };
   if (!playIntent(intent, time.player, pass, happen)) state_.intentFaults |= Fault::badIntent;
   if (time.player == 0) assist(time.world, {}, hands);
 }
-
-/// From wherever it is now, also in mid-swap.
-void CharacterCamera::setShoulder(Shoulder to) {
-  const double shown = shoulder();
-  state_.side = to == Shoulder::designed ? 1 : to == Shoulder::centred ? 0 : -1;
-  state_.shoulder.begin(shown - state_.side * framing().shoulder, framing().shoulderSwap);
-}
-
-void CharacterCamera::swapShoulder() { setShoulder(state_.side > 0 ? Shoulder::other : Shoulder::designed); }
 
 void CharacterCamera::changeSubject(const Subject& subject) {
   if (!legalSubject(subject)) {
@@ -121,16 +123,19 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
     state_.clear.cut();
     state_.motion.cut();
     state_.focus.cut();
-    state_.shoulder.finish();
+    state_.blend.finish();
+    state_.keeping = false;
   }
 
   follow(path, worldLeft, cut);
   watchTarget(time.world, subject.head, obstacles);
   const Vector3d eyeMotion = movedEyes(subject.frame.scale);
-  const ClearPose pose = place(subject, eyeMotion, obstacles, time.player, aspect);
+  keepAim(state_.follow);
+  const ClearPose pose = placeOnAim(subject, eyeMotion, obstacles, time.player, aspect);
   const LookAngles steady = steadyTurn(pose.camera, eyeMotion, obstacles, time.player);
 
   show(subject, aspect, pose, steady, cut, jump);
+  castAim(obstacles);
   state_.cutNext = false;
   state_.watched = 0;
   return view();
@@ -187,25 +192,31 @@ bool CharacterCamera::jumped(const SubjectPath& path, double worldDt) const {
 
 LookAngles CharacterCamera::shownLook() const {
   const LookAngles look = state_.look.orbit(), free = state_.freeLook.offset(), lean = state_.lock.leaning();
-  return limited({look.yaw + free.yaw + lean.yaw, look.pitch + free.pitch + lean.pitch}, framing().pitch);
+  return limited({look.yaw + free.yaw + lean.yaw, look.pitch + free.pitch + lean.pitch}, pitchLimits());
 }
 
 double CharacterCamera::shownDistance() const {
-  const double distance = state_.distance.shown(), raise = state_.lock.raise();
+  const double raise = state_.lock.raise();
+  const double distance =
+      state_.blend.done() ? state_.distance.shown() : std::max(distanceFrom(number(FramingNumber::distance)), 0.0);
   if (raise == 0) return distance;
   return std::clamp(distanceFrom(distanceSpace(distance) + raise), distance,
                     std::max(distance, framing().distanceRange.farthest));
 }
 
 double CharacterCamera::shownFieldOfView() const {
-  const double fieldOfView = framing().lens.lens().verticalFieldOfView(), widen = state_.lock.widen();
+  const double widen = state_.lock.widen(), own = design_->fieldOfView(state_.active, state_.steps[state_.active]);
+  const double fieldOfView = state_.blend.done() ? own
+                                                 : std::clamp(fieldOfViewFrom(number(FramingNumber::lens)),
+                                                              design_->narrowest(), design_->widest());
   if (widen == 0) return fieldOfView;
   return std::min(fieldOfViewFrom(lensSpace(fieldOfView) + widen),
                   std::max(fieldOfView, design_->design().lock.widest));
 }
 
 FrameFollowSettings CharacterCamera::followSettings() const {
-  return {framing().follow, framing().eyeHalfLife, design_->design().lead, design_->design().platform};
+  return {framing().follow, design_->design().framings.front().framing.eyeHalfLife, design_->design().lead,
+          design_->design().platform};
 }
 
 /// Feet, eye height and head motion, piece by piece along the subject's path.
@@ -231,7 +242,7 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
   if (subject.frame.id != state_.follow.id()) state_.events |= Event::platformChanged;
   const double along = state_.follow.wayAlong(subject);
   state_.follow.step(subject, seconds, followSettings());
-  state_.look.turnBy({state_.follow.carriedYaw(), 0}, framing().pitch);
+  state_.look.turnBy({state_.follow.carriedYaw(), 0}, pitchLimits());
   state_.body = subject.heading;
   state_.velocity = subject.velocity;
   state_.ahead = 0;
@@ -242,30 +253,31 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
 
 Vector3d CharacterCamera::anchorOf(const FrameFollow& follow) const {
   const Vector3d up = follow.level() * Vector3d::UnitY();
-  return follow.point() + framing().anchorHeight * follow.eyes() + framing().anchorRise * follow.scale() * up;
+  return follow.point() + number(FramingNumber::anchorHeight) * follow.eyes() +
+         number(FramingNumber::anchorRise) * follow.scale() * up;
 }
 
 /// Where bob, dip and breathing move the eyes.
 Vector3d CharacterCamera::movedEyes(double scale) const {
   if (!design_->design().motion.any()) return Vector3d::Zero();
-  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion) * scale;
+  const Eigen::Vector2d motion =
+      state_.motion.offset(design_->design().motion) * scale * number(FramingNumber::bobScale);
   const Eigen::Matrix3d level = state_.follow.level() * rotationOf(shownLook().yaw, 0);
   return motion.x() * level.col(0) + motion.y() * level.col(1);
 }
 
 ClearPose CharacterCamera::place(const Subject& subject, const Vector3d& eyeMotion, const Obstacles& obstacles,
                                  double dt, double aspect) {
-  const double scale = subject.frame.scale, near = framing().near * scale;
+  const double scale = subject.frame.scale,
+               near = (state_.blend.done() ? framing().near : std::exp(number(FramingNumber::near))) * scale;
   const LookAngles look = shownLook();
   const Rotation level = state_.follow.level();
-  Eigen::Matrix3d orbit = rotationOf(look.yaw, std::clamp(look.pitch - framing().tilt, -pi / 2, pi / 2));
+  Eigen::Matrix3d orbit = rotationOf(look.yaw, std::clamp(look.pitch - number(FramingNumber::tilt), -pi / 2, pi / 2));
   if (level.w() != 1) orbit = level * orbit;
-  const ClearRequest request{subject.head,
-                             anchorOf(state_.follow) + scale * shoulder() * orbit.col(0) + eyeMotion,
-                             orbit.col(2),
-                             shownDistance() * scale,
-                             near,
-                             nearPlaneRadius(near, shownFieldOfView(), aspect)};
+  const ClearRequest request{
+      subject.head, anchorOf(state_.follow) + scale * number(FramingNumber::shoulder) * orbit.col(0) + eyeMotion,
+      orbit.col(2), shownDistance() * scale,
+      near,         nearPlaneRadius(near, shownFieldOfView(), aspect)};
   return state_.clear.step(request, obstacles, dt, design_->design().clear);
 }
 
@@ -331,13 +343,13 @@ void CharacterCamera::show(const Subject& subject, double aspect, const ClearPos
   shown.camera = pose.camera;
   shown.velocity = velocity(pose);
   const LookAngles look = shownLook();
-  shown.look = limited({look.yaw + steady.yaw, look.pitch + steady.pitch}, framing().pitch);
+  shown.look = limited({look.yaw + steady.yaw, look.pitch + steady.pitch}, pitchLimits());
   shown.level = state_.follow.level();
   shown.steady = steady;
   shown.heading = heading();
   shown.freeLook = state_.freeLook.offset();
   shown.fromBody = shortestTurn(subject.heading, look.yaw);
-  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion);
+  const Eigen::Vector2d motion = state_.motion.offset(design_->design().motion) * number(FramingNumber::bobScale);
   shown.bobRight = motion.x();
   shown.bobUp = motion.y();
   shown.fieldOfView = shownFieldOfView();
@@ -348,6 +360,11 @@ void CharacterCamera::show(const Subject& subject, double aspect, const ClearPos
   shown.freeDistance = shownDistance() * subject.frame.scale;
   shown.opacity = opacityAt((pose.camera - subject.head).norm() / subject.frame.scale);
   shown.obstacle = pose.obstacle;
+  shown.framing = state_.active;
+  shown.framingFrom = state_.from;
+  shown.framingBlend = state_.blend.progress();
+  shown.firstPerson = firstPerson();
+  shown.lookScale = lookScale();
   shown.pulledIn = state_.clear.pulledIn() || pose.headBlocked;
   shown.headBlocked = pose.headBlocked;
   shown.recentring = state_.recentre.turning();
@@ -360,6 +377,8 @@ View CharacterCamera::view() const { return state_.shown.view(state_.shownFaults
 
 void CharacterCamera::setPose(const CameraPose& pose) {
   if (!std::isfinite(pose.yaw) || !std::isfinite(pose.pitch) || !std::isfinite(pose.distance)) return;
+  state_.blend.finish();
+  state_.keeping = false;
   state_.look = Look(limited({pose.yaw, pose.pitch}, framing().pitch));
   state_.freeLook = FreeLook();
   state_.recentre.stop();
@@ -372,7 +391,8 @@ void CharacterCamera::shift(const Vector3d& offset) {
   if (!legalPosition(offset)) return;
   state_.follow.shift(offset);
   state_.lock.shift(offset);
-  for (Plain3* point : {&state_.shown.head, &state_.shown.pivot, &state_.shown.camera})
+  for (Plain3* point : {&state_.shown.head, &state_.shown.pivot, &state_.shown.camera, &state_.shown.aimPoint,
+                        &state_.kept, &state_.keptAnchor})
     *point = point->vector() + offset;
 }
 

@@ -37,6 +37,7 @@ void CharacterCamera::assist(double seconds, const LookAngles& turning, bool han
     }
   }
   state_.ahead += seconds;
+  if (state_.keeping) keepAim(state_.follow.predicted(state_.velocity, state_.ahead, followSettings()));
 }
 
 void CharacterCamera::assistByRecentring(double seconds) {
@@ -44,7 +45,7 @@ void CharacterCamera::assistByRecentring(double seconds) {
   if (settings.rate <= 0 && settings.idle <= 0 && !state_.recentre.turning()) return state_.recentre.rest(seconds);
   const PoseChange change =
       state_.recentre.step(seconds, movement(), state_.look.shown().yaw, fromDefaultPose(), settings);
-  if (change.yaw != 0 || change.pitch != 0) state_.look.turnBy({change.yaw, change.pitch}, framing().pitch);
+  if (change.yaw != 0 || change.pitch != 0) state_.look.turnBy({change.yaw, change.pitch}, pitchLimits());
   if (change.distance != 0) state_.distance.scaleSpace(change.distance, framing().distanceRange);
   state_.recentred += change.yaw;
 }
@@ -76,7 +77,7 @@ void CharacterCamera::assistByLock(double seconds, const LookAngles& leanRates) 
   state_.lock.targetMoves(seconds);
   const LockGoal to = goalAt(state_.ahead + seconds);
   const LookAngles turn = state_.lock.step(seconds, from, to, state_.look.shown(), leanRates, settings);
-  state_.look.turnBy(turn, framing().pitch);
+  state_.look.turnBy(turn, pitchLimits());
 }
 
 LockGoal CharacterCamera::goalFrom(const FrameFollow& follow, const Target& target, double aspect) const {
@@ -86,13 +87,13 @@ LockGoal CharacterCamera::goalFrom(const FrameFollow& follow, const Target& targ
   LockScene scene;
   scene.target = toLevel * (target.position - anchor) / scale;
   scene.eyes = toLevel * (follow.head() - anchor) / scale;
-  scene.shoulder = shoulder();
-  scene.tilt = framing().tilt;
+  scene.shoulder = number(FramingNumber::shoulder);
+  scene.tilt = number(FramingNumber::tilt);
   scene.distance = state_.distance.shown();
   scene.range = framing().distanceRange;
-  scene.fieldOfView = framing().lens.lens().verticalFieldOfView();
+  scene.fieldOfView = fieldOfViewFrom(number(FramingNumber::lens));
   scene.aspect = aspect;
-  scene.pitch = framing().pitch;
+  scene.pitch = pitchLimits();
   scene.defaultPitch = framing().defaultPitch;
   scene.presentYaw = state_.look.shown().yaw;
   return lockGoal(scene, design_->design().lock);

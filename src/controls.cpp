@@ -52,6 +52,7 @@ void Controls::beginStretch() {
   turnAtStart_ = turn_;
   zoomRateAtStart_ = zoomRate_;
   freeLookAtStart_ = freeLook_;
+  aimAtStart_ = aim_;
   looked_ = {};
   zoomed_ = 0;
 }
@@ -84,6 +85,7 @@ Intent Controls::intent() const {
   Intent intent(samples_, turnAtStart_);
   intent.zoomRate = zoomRateAtStart_;
   intent.freeLook = freeLookAtStart_;
+  intent.aim = aimAtStart_;
   const LookPreference& stick = preferences_.stick;
   intent.turnScale = {stick.invertX ? -stick.sensitivityX : stick.sensitivityX,
                       stick.invertY ? -stick.sensitivityY : stick.sensitivityY};
@@ -327,7 +329,9 @@ void Controls::press(Control control) {
     if (binding.action == Action::pointerLock) lockRequested_ = !lockRequested_;
     if (binding.action == Action::swapShoulder) samples_.push_back(IntentSample::swapShoulder(now_));
     if (binding.action == Action::recentre) samples_.push_back(IntentSample::recentre(now_));
+    if (binding.action == Action::switchPerspective) samples_.push_back(IntentSample::switchPerspective(now_));
     if (binding.action == Action::recentre) samples_.push_back(IntentSample::recentre(now_));
+    if (binding.action == Action::switchPerspective) samples_.push_back(IntentSample::switchPerspective(now_));
     if (!pressedAction || styleOf(binding) == PressStyle::hold) continue;
     ActionMemory& memory = memory_[static_cast<std::size_t>(binding.action)];
     memory.latched = !memory.latched;
@@ -374,6 +378,9 @@ void Controls::refresh(double time) {
   const bool freeLook = state(Action::freeLook).held;
   if (freeLook != freeLook_) samples_.push_back(IntentSample::freeLook(now_, freeLook));
   freeLook_ = freeLook;
+  const bool aim = state(Action::aim).held;
+  if (aim != aim_) samples_.push_back(IntentSample::aim(now_, aim));
+  aim_ = aim;
 }
 
 }  // namespace alpglow

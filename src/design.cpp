@@ -41,16 +41,21 @@ std::uint64_t digestOf(const CameraDesign& design) {
     for (const auto& setting : settings) hash = hashed(hash, setting.get(section));
   };
   forEachSection(design, add);
-  for (const NamedFraming& named : design.framings) add("framing", named.framing, settings<Framing>());
+  for (const NamedFraming& named : design.framings) {
+    add("framing", named.framing, settings<Framing>());
+    for (const char c : named.when) hash = hashed(hash, c);
+    hash = hashed(hash, named.perspective == Perspective::first ? 1 : 0);
+  }
+  hash = hashed(hash, design.zoomIntoEyes ? 1 : 0);
   return hash;
 }
 
 /// What the player prefers, on top of the game's numbers.
 CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
-  if (preferences.fieldOfView > 0 && !design.framings.empty()) {
-    LensSettings& lens = design.framings.front().framing.lens;
-    lens.kind = LensKind::verticalFieldOfView;
-    lens.fieldOfView = preferences.fieldOfView;
+  for (NamedFraming& named : design.framings) {
+    if (preferences.fieldOfView <= 0 || !named.when.empty()) continue;
+    named.framing.lens.kind = LensKind::verticalFieldOfView;
+    named.framing.lens.fieldOfView = preferences.fieldOfView;
   }
   const Comfort& comfort = preferences.comfort;
   design.motion.bob.vertical *= comfort.bob;
@@ -71,13 +76,56 @@ CompiledDesign::CompiledDesign(CameraDesign design, const Preferences& preferenc
 
 CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design)) {
   if (design_.framings.empty()) design_.framings = CameraDesign().framings;
+  if (design_.framings.size() > mostFramings) design_.framings.resize(mostFramings);
   forEachSection(design_, [](const char*, auto& section, auto) { bringIntoRange(section); });
   design_.fade.invisibleBelow = std::min(design_.fade.invisibleBelow, design_.fade.opaqueFrom);
   for (NamedFraming& named : design_.framings) {
     bringIntoRange(named.framing);
     untangle(named.framing);
+    if (!named.when.empty() && flag(named.when) == 0) flags_.push_back(named.when);
+    conditions_.push_back(flag(named.when));
+  }
+  for (std::size_t i = 0; i < design_.framings.size(); ++i) {
+    const LensSettings& lens = design_.framings[i].framing.lens;
+    std::array<double, 3> steps{};
+    for (int step = 0; step < lens.steps(); ++step) {
+      const double fieldOfView = lens.lens(baseFieldOfView(i), step).verticalFieldOfView();
+      steps[static_cast<std::size_t>(step)] = fieldOfView;
+      narrowest_ = std::min(narrowest_, fieldOfView);
+      widest_ = std::max(widest_, fieldOfView);
+    }
+    fieldsOfView_.push_back(steps);
   }
   digest_ = digestOf(design_);
+}
+
+std::uint32_t CompiledDesign::flag(std::string_view name) const {
+  if (name == "aiming") return Condition::aiming;
+  if (name == "sprinting") return Condition::sprinting;
+  if (name == "crouched") return Condition::crouched;
+  const auto own = std::find(flags_.begin(), flags_.end(), name);
+  return own == flags_.end() ? 0 : std::uint32_t{8} << (own - flags_.begin());
+}
+
+std::size_t CompiledDesign::select(Perspective perspective, std::uint32_t conditions) const {
+  for (std::size_t i = 0; i < conditions_.size(); ++i) {
+    if (design_.framings[i].perspective == perspective && (conditions_[i] & conditions) != 0) return i;
+  }
+  const int base = baseOf(perspective);
+  return base >= 0 ? static_cast<std::size_t>(base) : 0;
+}
+
+int CompiledDesign::baseOf(Perspective perspective) const {
+  for (std::size_t i = 0; i < conditions_.size(); ++i) {
+    if (design_.framings[i].perspective == perspective && conditions_[i] == 0) return static_cast<int>(i);
+  }
+  return -1;
+}
+
+double CompiledDesign::baseFieldOfView(std::size_t framing) const {
+  const int base = baseOf(design_.framings[framing].perspective);
+  const LensSettings& lens = design_.framings[base >= 0 ? static_cast<std::size_t>(base) : 0].framing.lens;
+  return lens.kind == LensKind::magnification ? degrees(60) : lens.lens().verticalFieldOfView();
 }
 
 }  // namespace alpglow

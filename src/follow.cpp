@@ -120,6 +120,19 @@ Vector3d Follow::speed(const Vector3d& target, const FollowSettings& settings, c
          pulled(lagUp, rising, settings.verticalHalfLife, settings.verticalLeash);
 }
 
+void Follow::retune(const Vector3d& targetVelocity, const FollowSettings& before, const FollowSettings& after,
+                    const Vector3d& up) {
+  const Vector3d pointSpeed = speed(targetVelocity, before, up), rising = up.dot(pointSpeed) * up;
+  velocity_ = pointSpeed;
+  if (after.kind == FollowKind::criticallyDamped) {  // its velocity is its own; only without lag it has none
+    const Vector3d lag = lag_, upward = up.dot(lag) * up;
+    lag_ = (after.halfLife > 0 ? Vector3d(lag - upward) : Vector3d(0, 0, 0)) +
+           (after.verticalHalfLife > 0 ? upward : Vector3d(0, 0, 0));
+    return;
+  }
+  lag_ = -(pointSpeed - rising) * (after.halfLife / ln2) - rising * (after.verticalHalfLife / ln2);
+}
+
 void Follow::resettle(const Vector3d& target, const Vector3d& lag, const Vector3d& velocity, const Vector3d& faster,
                       const FollowSettings& settings, const Vector3d& up) {
   // A target of velocity v is trailed by v/λ, or by 2v/ω.

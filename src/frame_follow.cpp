@@ -96,6 +96,19 @@ void FrameFollow::change(const Subject& subject, double seconds, const FrameFoll
   left_.begin(shown - (point() - leftBefore), settings.platform.change);
 }
 
+void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& before, const FrameFollowSettings& after,
+                         double seconds) {
+  const ReferenceFrame on = frame();
+  const Vector3d shown = point(), speed = velocity(subject, before);
+  const Vector3d local = on.turnToLocal(subject - on.velocity), axis = on.rotation.conjugate() * on.up;
+  feet_.retune(local, before.feet, after.feet, axis);
+  // The leash may shorten the lag: its part of the difference counts as well.
+  feet_.step(feet_.target(), 0, after.feet, axis);
+  const Vector3d leftBefore = left_.difference(), leftSpeed = left_.speed();
+  const Vector3d place = shown - (point() - leftBefore), rate = speed - (velocity(subject, after) - leftSpeed);
+  left_.begin(place, rate, seconds);
+}
+
 /// The yaw of the platform since the last step. After a change the rate goes over from the one before.
 void FrameFollow::carry(const ReferenceFrame& to, double seconds, const PlatformSettings& settings) {
   carried_ = 0;

@@ -97,7 +97,8 @@ const Setting<V> freeLookSettings[] = {
 using R = Framing;
 using N = LensSettings;
 using W = FollowSettings;
-const char* const lensKinds[] = {"vertical_fov", "horizontal_fov", "focal_length"};
+const char* const lensKinds[] = {"vertical_fov", "horizontal_fov", "focal_length", "magnification"};
+const char* const lookScaleKinds[] = {"picture", "fixed"};
 const char* const followKinds[] = {"exponential", "critically_damped"};
 const Setting<R> framingSettings[] = {
     number<R, &R::anchorHeight>("anchor_height", "", 0, 2, 1,
@@ -120,6 +121,10 @@ const Setting<R> framingSettings[] = {
     number<R, &R::lens, &N::focalLength>("focal_length_mm", "mm", 1, 2000, millimetre, "focal length, if lens says so"),
     number<R, &R::lens, &N::sensorHeight>("sensor_height_mm", "mm", 1, 200, millimetre,
                                           "height of the sensor that the focal length refers to"),
+    number<R, &R::lens, &N::magnification>("magnification", "", 0.1, 100, 1,
+                                           "over the base framing's field of view, if lens says so"),
+    number<R, &R::lens, &N::magnification2>("magnification_2", "", 0, 100, 1, "second step of zooming in; 0 = none"),
+    number<R, &R::lens, &N::magnification3>("magnification_3", "", 0, 100, 1, "third step; 0 = none"),
     number<R, &R::near>("near_m", "m", 0.005, 10, 1, "near distance; shrinks while the head has less room"),
     number<R, &R::far>("far_m", "m", 1, 1e6, 1, "far distance"),
     number<R, &R::pitch, &PitchLimits::low>("pitch_min_deg", "deg", -90, 90, degree,
@@ -143,6 +148,13 @@ const Setting<R> framingSettings[] = {
                                  "half-life by which the orbit trails behind the look and the heading; 0 = not at all"),
     number<R, &R::eyeHalfLife>("eye_half_life_s", "s", 0, 2, 1,
                                "half-life by which the anchor follows crouching and standing up; 0 = at once"),
+    choice<R, &R::lookScale, &LookScale::kind>("look_scale", lookScaleKinds,
+                                               "look input moves the picture by the same pixels, or by a fixed factor"),
+    number<R, &R::lookScale, &LookScale::match>("look_match", "", 0, 1, 1,
+                                                "where it does: 0 = at the centre, 1 = at the edge of the picture"),
+    number<R, &R::lookScale, &LookScale::factor>("look_factor", "", 0.01, 10, 1, "the fixed factor"),
+    number<R, &R::bobScale>("bob_scale", "", 0, 2, 1, "bob, dip and breathing are multiplied by this"),
+    number<R, &R::transition>("transition_s", "s", 0, 10, 1, "time of going over into this framing; 0 = a cut"),
     number<R, &R::follow, &W::teleportDistance>(
         "teleport_m", "m", 0.1, 1e6, 1,
         "a jump of the subject by more than this beyond its own speed is cut, not chased"),
@@ -205,6 +217,8 @@ BrokenRelation brokenRelation(const Framing& framing) {
   if (framing.pitch.low > framing.pitch.high) return {"pitch_min_deg", "at most pitch_max_deg"};
   if (framing.defaultPitch < framing.pitch.low || framing.defaultPitch > framing.pitch.high)
     return {"pitch_deg", "between pitch_min_deg and pitch_max_deg"};
+  if (framing.lens.magnification3 > 0 && framing.lens.magnification2 <= 0)
+    return {"magnification_3", "0 unless magnification_2 is given"};
   if (framing.near >= framing.far) return {"near_m", "less than far_m"};
   return {nullptr, nullptr};
 }

@@ -32,6 +32,15 @@ View StoredView::view(std::uint32_t faults, std::uint32_t blocked) const {
   view.lock = lock;
   view.lockError = lockError;
   view.flick = flick;
+  view.framing = framing;
+  view.framingFrom = framingFrom;
+  view.framingBlend = framingBlend;
+  view.firstPerson = firstPerson;
+  view.lookScale = lookScale;
+  view.aimPoint = aimPoint;
+  view.aimObstacle = aimObstacle;
+  view.aimDistance = aimDistance;
+  view.aimError = aimError;
   view.opacity = opacity;
   view.obstacle = obstacle;
   view.pulledIn = pulledIn;

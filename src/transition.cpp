@@ -53,6 +53,20 @@ void Transition::begin(double difference, double speed, double acceleration, dou
                planned ? timeWithoutOvershoot(difference, speed, acceleration, seconds) : 0);
 }
 
+void Transition::beginWithin(double low, double high, double difference, double seconds) {
+  const double speedNow = speed(), accelerationNow = acceleration();
+  constexpr int looks = 40;
+  for (double time = seconds; time > 0.1 * seconds; time *= 0.85) {
+    begin(difference, speedNow, accelerationNow, time);
+    double lowest = difference, highest = difference;
+    for (Transition ahead = *this; !ahead.done(); ahead.pass(time / looks)) {
+      lowest = std::min(lowest, ahead.difference());
+      highest = std::max(highest, ahead.difference());
+    }
+    if (lowest >= low - 1e-9 && highest <= high + 1e-9) return;
+  }
+}
+
 void Transition::beginExactly(double difference, double speed, double acceleration, double seconds) {
   finish();
   const bool finite = std::isfinite(difference) && std::isfinite(speed) && std::isfinite(acceleration);

@@ -48,6 +48,11 @@ Eigen::Matrix4f View::cameraRelativeView(const HostAxes& axes) const {
   return m;
 }
 
+double View::aimDifference(const Vector3d& hand) const {
+  const Vector3d way = aimPoint - hand, ahead = forward();
+  return std::atan2(ahead.cross(way).norm(), ahead.dot(way));
+}
+
 Matrix4d View::projection(ClipSpace clip, const HostAxes& axes) const {
   Matrix4d m = perspective(fieldOfView, aspect, near * axes.unitsPerMetre, far * axes.unitsPerMetre, clip);
   if (axes.viewForward == ViewForward::plusZ) m.col(2) *= -1;

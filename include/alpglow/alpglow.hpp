@@ -2,6 +2,7 @@
 // Everything at once. Each part also stands alone in its own header.
 
 #include "alpglow/action.hpp"
+#include "alpglow/aim_point.hpp"
 #include "alpglow/angles.hpp"
 #include "alpglow/axes.hpp"
 #include "alpglow/blend_space.hpp"
@@ -18,6 +19,7 @@
 #include "alpglow/follow.hpp"
 #include "alpglow/frame_follow.hpp"
 #include "alpglow/framing.hpp"
+#include "alpglow/framing_blend.hpp"
 #include "alpglow/free_look.hpp"
 #include "alpglow/half_life.hpp"
 #include "alpglow/head_bob.hpp"

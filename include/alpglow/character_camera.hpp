@@ -12,9 +12,11 @@
 // A copy is a snapshot and assignment is a restore. `look` and `update` allocate nothing, throw nothing and never
 // return a non-finite number: bad input leaves the last good view and says so in its faults.
 
+#include "alpglow/aim_point.hpp"
 #include "alpglow/clear.hpp"
 #include "alpglow/design.hpp"
 #include "alpglow/frame_follow.hpp"
+#include "alpglow/framing_blend.hpp"
 #include "alpglow/free_look.hpp"
 #include "alpglow/head_motion.hpp"
 #include "alpglow/intent.hpp"
@@ -23,7 +25,6 @@
 #include "alpglow/steadying.hpp"
 #include "alpglow/stored_view.hpp"
 #include "alpglow/subject.hpp"
-#include "alpglow/transition.hpp"
 #include "alpglow/view.hpp"
 
 #include <cstdint>
@@ -88,6 +89,20 @@ class CharacterCamera {
   /// change put a ViewTransition behind it.
   void changeSubject(const Subject& subject);
 
+  // Framings
+
+  /// A condition holds from now on, or no more: bits of Condition, or CompiledDesign::flag. Aiming comes with the
+  /// intent.
+  void setCondition(std::uint32_t conditions, bool holds);
+  /// Goes over to the other perspective, if the design has one.
+  void switchPerspective() {
+    choose(state_.perspective == Perspective::third ? Perspective::first : Perspective::third);
+  }
+  void choose(Perspective perspective);
+  Perspective perspective() const { return state_.perspective; }
+  /// While a framing changes, the world point that the crosshair stays on moved by this much.
+  void aimPointMoved(const Eigen::Vector3d& by) { state_.kept = state_.kept.vector() + by; }
+
   // Recentring
 
   /// Back behind the subject now, hold-off or not; the button's intent sample does the same.
@@ -133,7 +148,16 @@ class CharacterCamera {
     FreeLook freeLook;
     OrbitDistance distance;
     double side = 1;  // of the shoulder: 1 as designed, −1 the other one
-    Transition shoulder;
+    FramingBlend blend;
+    double remembered[mostFramings] = {};         // distances, by framing
+    std::uint8_t steps[mostFramings] = {};        // of the ladders
+    std::uint8_t active = 0, from = 0, home = 0;  // home: the one in which everything was at rest last
+    Perspective perspective = Perspective::third;
+    std::uint32_t conditions = 0;
+    Plain3 kept, keptAnchor;  // the point that the crosshair stays on, and the anchor when it was seen last
+    LookAngles keptLook;
+    double keptSide = 0;
+    bool keeping = false;
     FrameFollow follow;
     HeadMotion motion;
     Focus focus;
@@ -148,13 +172,31 @@ class CharacterCamera {
     bool cutNext = true;
   };
 
-  const Framing& framing() const { return design_->design().framings.front().framing; }
+  const Framing& framing() const { return design_->design().framings[state_.active].framing; }
   FrameFollowSettings followSettings() const;
   std::uint32_t faultsOf(const FrameTime& time, const SubjectPath& subject, double aspect) const;
   bool jumped(const SubjectPath& subject, double worldDt) const;
 
-  void swapShoulder();
-  double shoulder() const { return state_.side * framing().shoulder + state_.shoulder.difference(); }
+  void swapShoulder() { setShoulder(state_.side > 0 ? Shoulder::other : Shoulder::designed); }
+
+  /// A number of the framing that applies, and as it is shown.
+  double wanted(FramingNumber number) const;
+  double number(FramingNumber which) const {
+    return state_.blend.done() ? wanted(which) : wanted(which) + state_.blend.difference(which);
+  }
+  PitchLimits pitchLimits() const { return {number(FramingNumber::pitchLow), number(FramingNumber::pitchHigh)}; }
+  double lookScale() const;
+  double firstPerson() const;
+  void applyFraming();
+  void passFraming(double seconds);
+  void zoomBy(double notches);
+  void stepLadder(int steps);
+  void beginKeepingAim();
+  void keepAim(const FrameFollow& follow);
+  void turnToAim(const Eigen::Vector3d& fromAnchor, double side, double distance);
+  ClearPose placeOnAim(const Subject& subject, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double dt,
+                       double aspect);
+  void castAim(const Obstacles& obstacles);
   /// Turning that is not the player's: recentring and lock on.
   void assist(double seconds, const LookAngles& turning, bool hands);
   void assistByRecentring(double seconds);

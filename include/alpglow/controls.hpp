@@ -147,7 +147,7 @@ class Controls {
   std::vector<IntentSample> samples_;
   Rate turn_, turnAtStart_;
   double zoomRate_ = 0, zoomRateAtStart_ = 0;
-  bool freeLook_ = false, freeLookAtStart_ = false;
+  bool freeLook_ = false, freeLookAtStart_ = false, aim_ = false, aimAtStart_ = false;
   double now_ = 0;  // time of the last event
   Displacement looked_;
   double zoomed_ = 0;

@@ -18,8 +18,10 @@
 #include "alpglow/recentre.hpp"
 #include "alpglow/steadying.hpp"
 
+#include <array>
 #include <cstdint>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace alpglow {
@@ -34,10 +36,26 @@ struct FadeSettings {
   bool keepBody = false;
 };
 
+/// Whose eyes one looks with.
+enum class Perspective { third, first };
+
+/// A framing and when it applies. Without a condition it is the base of its perspective; the first such one counts.
+/// With one it stands over the base: the first whose condition holds.
 struct NamedFraming {
   std::string name;
   Framing framing;
+  /// "aiming", "sprinting", "crouched", or a flag of the game; empty for a base.
+  std::string when;
+  /// In which perspective it applies, and whose eyes it shows.
+  Perspective perspective = Perspective::third;
 };
+
+/// Conditions that hold, as bits; the game's own flags come after these (CompiledDesign::flag).
+struct Condition {
+  enum Bit : std::uint32_t { aiming = 1, sprinting = 2, crouched = 4 };
+};
+
+constexpr std::size_t mostFramings = 8;
 
 struct CameraDesign {
   std::string name = "camera";
@@ -52,8 +70,10 @@ struct CameraDesign {
   PlatformSettings platform;
   RecentreSettings recentre;
   LockSettings lock;
-  /// The first one is the base.
-  std::vector<NamedFraming> framings = {{"base", {}}};
+  /// Zooming in beyond the nearest distance goes over to first person, and zooming out leaves it again.
+  bool zoomIntoEyes = false;
+  /// The first one is what the camera starts with. At most `mostFramings`.
+  std::vector<NamedFraming> framings = {{"base", {}, {}, Perspective::third}};
 };
 
 /// A design whose numbers are all finite and in range, with a digest. Immutable; copies are equal.
@@ -65,11 +85,30 @@ class CompiledDesign {
   CompiledDesign(CameraDesign design, const Preferences& preferences);
 
   const CameraDesign& design() const { return design_; }
+  /// The bit of a condition by its name, those of the game included; 0 if no framing asks for it.
+  std::uint32_t flag(std::string_view name) const;
+  /// The framing that applies, by its place.
+  std::size_t select(Perspective perspective, std::uint32_t conditions) const;
+  /// The base framing of a perspective; −1 if there is none.
+  int baseOf(Perspective perspective) const;
+  /// Vertical field of view of a framing at a step of its ladder, and of the base framing that it refers to; radians.
+  double fieldOfView(std::size_t framing, int step = 0) const {
+    return fieldsOfView_[framing][static_cast<std::size_t>(step)];
+  }
+  double baseFieldOfView(std::size_t framing) const;
+  /// The narrowest and the widest of all, radians.
+  double narrowest() const { return narrowest_; }
+  double widest() const { return widest_; }
+
   /// A number that differs when any setting differs (64-bit FNV-1a over all values).
   std::uint64_t digest() const { return digest_; }
 
  private:
   CameraDesign design_;
+  std::vector<std::string> flags_;                   // the game's own
+  std::vector<std::array<double, 3>> fieldsOfView_;  // by framing and step
+  std::vector<std::uint32_t> conditions_;            // by framing
+  double narrowest_ = pi, widest_ = 0;
   std::uint64_t digest_;
 };
 

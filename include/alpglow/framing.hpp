@@ -8,8 +8,9 @@
 
 namespace alpglow {
 
-/// How the lens is stated.
-enum class LensKind { verticalFieldOfView, horizontalFieldOfView, focalLength };
+/// How the lens is stated. A magnification is over the player's preferred field of view, that of the base framing:
+/// tan(fov/2) = tan(base/2)/magnification.
+enum class LensKind { verticalFieldOfView, horizontalFieldOfView, focalLength, magnification };
 
 struct LensSettings {
   LensKind kind = LensKind::verticalFieldOfView;
@@ -20,8 +21,29 @@ struct LensSettings {
   /// Metres, for the third kind.
   double focalLength = 0.024;
   double sensorHeight = 0.024;
+  /// For the fourth kind: up to three steps of a ladder, chosen by zooming; 0 = no such step.
+  double magnification = 2, magnification2 = 0, magnification3 = 0;
 
-  Lens lens() const;
+  /// `base` is the vertical field of view that a magnification refers to, radians; `step` counts from 0.
+  Lens lens(double base = degrees(60), int step = 0) const;
+  /// How many steps there are; 1 where zooming changes the distance.
+  int steps() const;
+};
+
+/// What look input is multiplied by under another lens than the base framing's.
+enum class LookScaleKind {
+  picture,  ///< so that the hand moves the picture by the same pixels, at its centre or at `match` of its half-width
+  fixed,    ///< by `factor`
+};
+
+struct LookScale {
+  LookScaleKind kind = LookScaleKind::picture;
+  double match = 0;
+  double factor = 1;
+
+  /// For a vertical field of view shown, and that of the base framing, radians. At a fraction x of the half-width it is
+  /// atan(x·tan(h/2))/atan(x·tan(h0/2)) of the horizontal fields of view; at the centre tan(v/2)/tan(v0/2).
+  double at(double fieldOfView, double base, double aspect) const;
 };
 
 struct Framing {
@@ -50,6 +72,11 @@ struct Framing {
   double orbitHalfLife = 0;
   /// Half-life by which the anchor follows the height of the eyes (crouching, standing up), seconds.
   double eyeHalfLife = 0.1;
+  LookScale lookScale;
+  /// Bob, dip and breathing are multiplied by this.
+  double bobScale = 1;
+  /// Time of going over into this framing, seconds; 0 cuts.
+  double transition = 0.35;
 };
 
 }  // namespace alpglow

@@ -28,7 +28,7 @@ struct Rate {
 
 /// One thing that happened at one moment of the frame.
 struct IntentSample {
-  enum class Kind { look, turn, zoom, zoomRate, freeLook, swapShoulder, recentre };
+  enum class Kind { look, turn, zoom, zoomRate, freeLook, swapShoulder, recentre, aim, switchPerspective };
 
   /// Seconds since the start of the frame. Samples stand in order of time; earlier than 0 counts as 0, later than dt as
   /// dt.
@@ -50,6 +50,10 @@ struct IntentSample {
   static constexpr IntentSample swapShoulder(double time) { return {time, Kind::swapShoulder, 0, 0}; }
   /// Back behind the subject, now.
   static constexpr IntentSample recentre(double time) { return {time, Kind::recentre, 0, 0}; }
+  /// From now on the character aims, or does not.
+  static constexpr IntentSample aim(double time, bool held) { return {time, Kind::aim, held ? 1.0 : 0.0, 0}; }
+  /// First person to third, and back.
+  static constexpr IntentSample switchPerspective(double time) { return {time, Kind::switchPerspective, 0, 0}; }
 };
 
 struct Intent {
@@ -57,10 +61,12 @@ struct Intent {
   Intent(Span<const IntentSample> samplesInOrder, Rate turnAtStart = {}) : samples(samplesInOrder), turn(turnAtStart) {}
 
   Span<const IntentSample> samples;
-  /// The turn rate that holds at the start of the frame, until a sample changes it; zoom rate and free look likewise.
+  /// The turn rate that holds at the start of the frame, until a sample changes it; zoom rate, free look
+  /// and aiming likewise.
   Rate turn;
   double zoomRate = 0;
   bool freeLook = false;
+  bool aim = false;
   /// The player's multipliers of both turn rates; negative turns the other way.
   Rate turnScale = {1, 1};
   /// The player looks around at some moment of the frame.

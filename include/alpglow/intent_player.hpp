@@ -49,7 +49,9 @@ bool playIntent(const Intent& intent, double dt, Pass&& pass, Happen&& happen) {
       case IntentSample::Kind::zoom:
       case IntentSample::Kind::freeLook:
       case IntentSample::Kind::swapShoulder:
-      case IntentSample::Kind::recentre: happen(sample); break;
+      case IntentSample::Kind::recentre:
+      case IntentSample::Kind::aim:
+      case IntentSample::Kind::switchPerspective: happen(sample); break;
     }
   }
   passUntil(dt);

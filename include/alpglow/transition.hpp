@@ -25,6 +25,9 @@ class Transition {
   /// difference has now. 0 seconds, or numbers that are not finite, end it at once.
   void begin(double difference, double seconds) { begin(difference, speed(), acceleration(), seconds); }
   void begin(double difference, double speed, double acceleration, double seconds);
+  /// The same, with bounds for the difference: a plan that would cross one is made shorter, at most to a tenth, so that
+  /// it turns back sooner.
+  void beginWithin(double low, double high, double difference, double seconds);
   /// Over exactly `seconds`, whether it overshoots or not.
   void beginExactly(double difference, double speed, double acceleration, double seconds);
 

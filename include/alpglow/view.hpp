@@ -51,6 +51,7 @@ struct Event {
     targetFlick = 2048,      ///< the player asks for the next target in the direction of `View::flick`
     platformChanged = 4096,  ///< the subject got on or off something that moves
     transitionEnded = 8192,  ///< a transition between views has arrived
+    framingChanged = 16384,  ///< another framing applies
   };
 };
 
@@ -81,8 +82,20 @@ struct View {
   /// From the pivot to the camera, as it is and as it would be with nothing in the way, metres.
   double distance = 0;
   double freeDistance = 0;
-  /// Which of the design's framings is shown.
-  int framing = 0;
+  /// Which of the design's framings applies, which one the view comes from, and how far it has come in time, 0 … 1.
+  int framing = 0, framingFrom = 0;
+  double framingBlend = 1;
+  /// How much of it is first person, 0 … 1, for swapping arms and body; 0 and 1 while no perspective is being switched.
+  double firstPerson = 0;
+  /// What look input is multiplied by under this lens.
+  double lookScale = 1;
+  /// The ray through the crosshair hits something: where, what, and how far from the eye point; otherwise a point far
+  /// ahead. It begins beside the pivot, so that nothing behind the character is aimed at.
+  Eigen::Vector3d aimPoint = Eigen::Vector3d::Zero();
+  ObstacleId aimObstacle = noObstacle;
+  double aimDistance = 0;
+  /// While a framing changes, by how much the crosshair is off the point that it was on, radians.
+  double aimError = 0;
   /// Where bob, dip and breathing have moved the eye, metres to the right and up.
   double bobRight = 0, bobUp = 0;
   /// How far steadying has turned the view, radians; part of yaw and pitch, not of the heading.
@@ -130,6 +143,8 @@ struct View {
   Eigen::Vector3f relative(const Eigen::Vector3d& point, const HostAxes& axes = {}) const {
     return axes.toHost(point - position).cast<float>();
   }
+  /// The angle between the crosshair's ray and one from the character's hand or eye to the aim point, radians.
+  double aimDifference(const Eigen::Vector3d& hand) const;
   /// View space to clip space.
   Eigen::Matrix4d projection(ClipSpace clip = {}, const HostAxes& axes = {}) const;
 };

@@ -6,7 +6,43 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 namespace alpglow::io {
+
+namespace {
+
+/// With everything that it leaves out from its base: the framing that it names, or else the first one.
+NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before) {
+  NamedFraming named{before.empty() ? CameraDesign().framings.front() : before.front()};
+  const std::string name = keys.text("name").value_or(before.empty() ? named.name : "");
+  std::vector<std::string> known;
+  for (const NamedFraming& other : before) known.push_back(other.name);
+  if (name.empty()) keys.fail("", "name is missing in [[framing]]; only the first one may go without");
+  if (std::find(known.begin(), known.end(), name) != known.end())
+    keys.fail("name", fmt::format("name is \"{}\", which a framing above has already", name));
+  if (const auto base = keys.text("base")) {
+    const auto found = std::find(known.begin(), known.end(), *base);
+    if (found == known.end()) {
+      keys.fail("base", fmt::format("base is \"{}\", but must be a framing above{}", *base,
+                                    known.empty()
+                                        ? "; there is none"
+                                        : fmt::format("; the nearest known one is \"{}\"", nearestName(*base, known))));
+    }
+    named = before[static_cast<std::size_t>(found - known.begin())];
+  }
+  named.name = name;
+  named.when = keys.text("when").value_or("");
+  if (const auto perspective = keys.text("perspective")) {
+    if (*perspective != "first" && *perspective != "third")
+      keys.fail("perspective", fmt::format("perspective is \"{}\", but must be \"first\" or \"third\"", *perspective));
+    named.perspective = *perspective == "first" ? Perspective::first : Perspective::third;
+  }
+  readSection(keys, named.framing);
+  return named;
+}
+
+}  // namespace
 
 CameraDesign readDesign(const std::string& path) {
   const toml::table table = parseToml(path, designFormat);
@@ -17,15 +53,14 @@ CameraDesign readDesign(const std::string& path) {
   forEachSection(design, [&keys](const char* name, auto& section, auto) {
     if (auto inside = keys.table(name)) readSection(*inside, section);
   });
+  design.zoomIntoEyes = keys.flag("zoom_into_eyes").value_or(design.zoomIntoEyes);
   std::vector<TomlKeys> framings = keys.tables("framing");
   keys.finish();
-  if (framings.size() > 1)
-    keys.fail("framing", fmt::format("framing is given {} times, but a design has one", framings.size()));
-  for (std::size_t i = 0; i < framings.size(); ++i) {
-    NamedFraming& named = design.framings[i];
-    if (const auto name = framings[i].text("name")) named.name = *name;
-    readSection(framings[i], named.framing);
-  }
+  if (framings.size() > mostFramings)
+    keys.fail("framing",
+              fmt::format("framing is given {} times, but must be at most {}", framings.size(), mostFramings));
+  if (!framings.empty()) design.framings.clear();
+  for (TomlKeys& framing : framings) design.framings.push_back(readFraming(framing, design.framings));
   return design;
 }
 
@@ -34,12 +69,18 @@ std::string writeDesign(const CameraDesign& design) {
       "# A camera design. Keys that are left out take their default. Units stand in the names.\n\n"
       "format = {}\nname = \"{}\"\n\n",
       designFormat, design.name);
+  text += fmt::format("# zooming in beyond the nearest distance goes over to first person\nzoom_into_eyes = {}\n\n",
+                      design.zoomIntoEyes);
   forEachSection(design, [&text](const char* name, const auto& section, auto) {
     text += fmt::format("[{}]\n{}", name, writeSection(section));
   });
   for (const NamedFraming& named : design.framings) {
-    text += fmt::format("[[framing]]\n# what views, traces and reports call it\nname = \"{}\"\n{}", named.name,
-                        writeSection(named.framing));
+    text += fmt::format(
+        "[[framing]]\n# what views, traces and reports call it\nname = \"{}\"\n"
+        "# \"aiming\", \"sprinting\", \"crouched\" or a flag of the game; left out: the base of its perspective\n"
+        "{}when = \"{}\"\n# \"third\" or \"first\": where it applies\nperspective = \"{}\"\n{}",
+        named.name, named.when.empty() ? "# " : "", named.when.empty() ? "aiming" : named.when,
+        named.perspective == Perspective::first ? "first" : "third", writeSection(named.framing));
   }
   text.pop_back();
   return text;
@@ -51,7 +92,7 @@ std::string designReference() {
   forEachSection(design, [&text](const char* name, const auto& section, auto) {
     text += referenceOf<std::decay_t<decltype(section)>>(fmt::format("[{}]", name));
   });
-  return text + referenceOf<Framing>("[[framing]]   name = \"…\"");
+  return text + referenceOf<Framing>("[[framing]]   name, base, when, perspective = \"…\"");
 }
 
 }  // namespace alpglow::io

@@ -85,6 +85,14 @@ const std::vector<Column>& columns() {
       number("lock_error_deg", &Frame::lockError),
       {"camera", &Frame::cameraName},
       {"filmed", &Frame::filmed},
+      {"framing_from", &Frame::framingFrom},
+      {"framing_to", &Frame::framingTo},
+      number("framing_blend", &Frame::framingBlend),
+      part("aim_x_m", &Frame::aim, 0),
+      part("aim_y_m", &Frame::aim, 1),
+      part("aim_z_m", &Frame::aim, 2),
+      number("aim_error_deg", &Frame::aimError),
+      number("look_scale", &Frame::lookScale),
   };
   return table;
 }

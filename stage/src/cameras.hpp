@@ -27,6 +27,11 @@ class Cameras {
   void look(double dt, const Controls& controls);
   /// Within a frame, at a tick of the walker: where it has come to in so many seconds, and how it goes on.
   void watch(double seconds, double time, const Subject& walker);
+  /// What the walker does, for framings that ask for it.
+  void setConditions(bool sprinting, bool crouched) {
+    character_.setCondition(Condition::sprinting, sprinting);
+    character_.setCondition(Condition::crouched, crouched);
+  }
   /// Places everything as drawn at a time of the rehearsal.
   View update(double dt, double time, const Subject& walker, double aspect);
 

@@ -35,6 +35,7 @@ constexpr EventName eventNames[] = {{Event::cut, "cut"},
                                     {Event::lockLost, "lock-lost"},
                                     {Event::targetFlick, "target-flick"},
                                     {Event::platformChanged, "platform-changed"},
+                                    {Event::framingChanged, "framing-changed"},
                                     {Event::transitionEnded, "transition-ended"}};
 
 std::string namesOf(std::uint32_t events) {
@@ -92,6 +93,8 @@ class Rehearsal::Run {
                  controls_.state(Action::crouch).held);
     ++ticks_;
     cameras_.watch(0, now_, walker_.drawn(0));
+    const bool runs = controls_.state(Action::run).held && move.x * move.x + move.y * move.y > 0.01;
+    cameras_.setConditions(runs, walker_.walker().height() < stage_.level().body.height);
   }
 
   /// Cues and control events happen at their moments, whatever the frame rate.
@@ -150,7 +153,13 @@ class Rehearsal::Run {
     row.distance = view.distance;
     row.freeDistance = view.freeDistance;
     row.clearance = stage_.obstacles().clearance(view.position, clearanceRange);
-    row.framing = cameras_.character().design().design().framings[static_cast<std::size_t>(view.framing)].name;
+    const std::vector<NamedFraming>& framings = cameras_.character().design().design().framings;
+    row.framing = row.framingTo = framings[static_cast<std::size_t>(view.framing)].name;
+    row.framingFrom = framings[static_cast<std::size_t>(view.framingFrom)].name;
+    row.framingBlend = view.framingBlend;
+    row.aim = view.aimPoint;
+    row.aimError = toDegrees(view.aimError);
+    row.lookScale = view.lookScale;
     row.opacity = view.opacity;
     row.obstacle = stage_.nameOf(view.obstacle);
     row.events = namesOf(view.events);

@@ -71,6 +71,10 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   const auto note = [&notes](const std::string& text) { notes += (notes.empty() ? "" : "    ") + text; };
   if (frame.cameraName != "character" && !frame.cameraName.empty()) note("camera " + frame.cameraName);
   if (frame.filmed != "character" && !frame.filmed.empty()) note("films " + frame.filmed);
+  if (!frame.framing.empty())
+    note(frame.framingBlend < 1
+             ? fmt::format("{} → {} {:.0f} %", frame.framingFrom, frame.framingTo, 100 * frame.framingBlend)
+             : frame.framing);
   if (!frame.lock.empty()) note(fmt::format("locked on {}, {:.1f}° to turn", frame.lock, frame.lockError));
   if (std::abs(frame.recentre) > 1e-6) note(fmt::format("recentring {:.0f}°/s", frame.recentre / frame.dt));
   if (!frame.obstacle.empty()) note(fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle));

@@ -59,7 +59,27 @@ TEST(DesignFile, SaysWhereWhatAndWhatIsAllowed) {
   expectRefused("format = 1\n[[framing]]\ndistance_min_m = 5\ndistance_m = 6\ndistance_max_m = 4\n",
                 {":3:18", "distance_min_m", "distance_max_m"});
   expectRefused("format = 1\nlook = 3\n", {":2:8", "look is 3", "table"});
-  expectRefused("format = 1\n[[framing]]\n[[framing]]\n", {":2:", "framing", "one"});
+  expectRefused("format = 1\n[[framing]]\n[[framing]]\n", {":3:", "name is missing in [[framing]]"});
+  expectRefused("format = 1\n[[framing]]\nname = \"a\"\n[[framing]]\nname = \"a\"\n", {":5:8", "has already"});
+  expectRefused("format = 1\n[[framing]]\nname = \"trail\"\n[[framing]]\nname = \"b\"\nbase = \"trial\"\n",
+                {":6:8", "base is \"trial\"", "\"trail\""});
+  expectRefused("format = 1\n[[framing]]\nperspective = \"third person\"\n", {":3:15", "\"first\" or \"third\""});
+}
+
+TEST(DesignFile, WhatAFramingLeavesOutItInheritsFromItsBase) {
+  const CameraDesign design = parsed(
+      "format = 1\n[[framing]]\nname = \"trail\"\nshoulder_m = 0.4\nfov_deg = 55\n"
+      "[[framing]]\nname = \"scope\"\nwhen = \"aiming\"\nlens = \"magnification\"\nmagnification = 4\n"
+      "[[framing]]\nname = \"far-scope\"\nbase = \"scope\"\nwhen = \"looking-far\"\nmagnification = 8\n");
+  ASSERT_EQ(design.framings.size(), 3u);
+  EXPECT_EQ(design.framings[2].framing.shoulder, 0.4);
+  EXPECT_EQ(design.framings[2].framing.lens.kind, LensKind::magnification);
+  const CompiledDesign compiled(design);
+  EXPECT_EQ(compiled.select(Perspective::third, 0), 0u);
+  EXPECT_EQ(compiled.select(Perspective::third, Condition::aiming | compiled.flag("looking-far")), 1u) << "in order";
+  EXPECT_EQ(compiled.select(Perspective::third, compiled.flag("looking-far")), 2u);
+  EXPECT_EQ(compiled.flag("swimming"), 0u);
+  EXPECT_NEAR(std::tan(compiled.fieldOfView(2) / 2) * 8, std::tan(degrees(55) / 2), 1e-12);
 }
 
 TEST(DesignFile, KnowsItsFormat) {

@@ -36,6 +36,11 @@ struct TraceFrame {
   double lockError = 0;
   /// Which camera is shown, and whom the character's camera films.
   std::string cameraName, filmed;
+  /// From which framing to which, how far; the point under the crosshair, how far it drifted, and the look's scale.
+  std::string framingFrom, framingTo;
+  double framingBlend = 1;
+  Eigen::Vector3d aim = Eigen::Vector3d::Zero();
+  double aimError = 0, lookScale = 1;
 };
 
 using Trace = std::vector<TraceFrame>;
