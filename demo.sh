@@ -30,15 +30,16 @@ padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls 
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
 "$alpglow" storyboard "${padded[@]}" --preferences demo/player.preferences.toml -o out/trail-pad.png
-for pair in wide-recentre wide-lock wide-cameras close-cabin; do
+for pair in wide-recentre wide-lock wide-cameras close-cabin warden-scope; do
   files=("demo/${pair%-*}.camera.toml" --level "$level" --take "demo/${pair#*-}.take")
   moments=()
   [ "$pair" = wide-cameras ] && moments=(--at 1.8,2.6,4,8.5,10.1,10.6,12.8,14.5)
   [ "$pair" = close-cabin ] && moments=(--at 9,12.4,14,17,20,22.5)
+  [ "$pair" = warden-scope ] && moments=(--at 1.9,2.4,3.3,4.6,5.25,5.8,7.2,7.4,7.75,9.8)
   "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"
 done
-for design in close wide; do "$alpglow" check "demo/$design.camera.toml" > "out/$design-check.txt"; done
+for design in close wide warden; do "$alpglow" check "demo/$design.camera.toml" > "out/$design-check.txt"; done
 for controls in keyboard pad touch; do
   "$alpglow" check demo/trail.camera.toml "demo/$controls.controls.toml" demo/player.preferences.toml > "out/$controls-check.txt"
 done
@@ -53,7 +54,7 @@ build/release/examples/example_standing_camera > out/standing.txt
 cat <<END
 
 Made under out/:
-  {trail,eyes,close,wide}-*.png   storyboards: look at trail-round.png first
+  {trail,eyes,close,wide,warden}-*.png   storyboards: look at trail-round.png first
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences

@@ -330,8 +330,6 @@ void Controls::press(Control control) {
     if (binding.action == Action::swapShoulder) samples_.push_back(IntentSample::swapShoulder(now_));
     if (binding.action == Action::recentre) samples_.push_back(IntentSample::recentre(now_));
     if (binding.action == Action::switchPerspective) samples_.push_back(IntentSample::switchPerspective(now_));
-    if (binding.action == Action::recentre) samples_.push_back(IntentSample::recentre(now_));
-    if (binding.action == Action::switchPerspective) samples_.push_back(IntentSample::switchPerspective(now_));
     if (!pressedAction || styleOf(binding) == PressStyle::hold) continue;
     ActionMemory& memory = memory_[static_cast<std::size_t>(binding.action)];
     memory.latched = !memory.latched;

@@ -171,6 +171,20 @@ TEST(Controls, BindsWhateverMovesNext) {
   EXPECT_FALSE(desk.boundNext()) << "W walks already";
 }
 
+TEST(Controls, APressIsOneSampleOfTheIntent) {
+  for (const char* key : {"KeyX", "KeyC", "KeyV"}) {
+    Desk desk;
+    desk.on(key);
+    EXPECT_EQ(desk.intent().samples.size(), 1u) << key;
+  }
+  Desk desk;
+  desk.on("MouseButton2");
+  ASSERT_EQ(desk.intent().samples.size(), 1u);
+  EXPECT_EQ(desk.intent().samples.begin()->kind, IntentSample::Kind::aim);
+  desk.beginFrame();
+  EXPECT_TRUE(desk.intent().aim) << "and holds until it is released";
+}
+
 TEST(Controls, BlocksNestAndDiscardWhatArrivesMeanwhile) {
   Desk desk;
   desk.on("KeyW");
