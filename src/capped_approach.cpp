@@ -28,7 +28,7 @@ Stretch straight(double error, double closing, double until, double seconds) {
 }  // namespace
 
 double cappedApproach(double error, double targetMoved, double seconds, double halfLife, double cap) {
-  if (!(seconds > 0)) return error - targetMoved;
+  if (!(seconds > instant)) return error - targetMoved;
   if (error < 0) return -cappedApproach(-error, -targetMoved, seconds, halfLife, cap);
   const double speed = targetMoved / seconds;
   const double lambda = rateConstant(halfLife);

@@ -19,6 +19,7 @@ namespace {
 
 constexpr std::uint32_t savedVersion = 3;
 constexpr double farthestPosition = 1e9;
+constexpr double fastestPace = 1e9;  // of the world's clock over the player's, so that no time times it is not a number
 
 bool legalTime(double dt) { return std::isfinite(dt) && dt >= 0; }
 bool legalPosition(const Vector3d& p) { return p.cwiseAbs().maxCoeff() <= farthestPosition && p.allFinite(); }
@@ -51,7 +52,8 @@ void CharacterCamera::look(FrameTime time, const Intent& intent) {
     return;
   }
   const CameraDesign& design = design_->design();
-  const double orbit = framing().orbitHalfLife, pace = time.player > 0 ? time.world / time.player : 0;
+  const double orbit = framing().orbitHalfLife,
+               pace = time.player > 0 ? std::min(time.world / time.player, fastestPace) : 0;
   Look& look = state_.look;
   FreeLook& free = state_.freeLook;
   free.hold(intent.freeLook);
@@ -69,9 +71,8 @@ void CharacterCamera::look(FrameTime time, const Intent& intent) {
     free.pass(seconds, free.held() ? rates.turn : Rate(), scaled, look.shown(), state_.body, design.look,
               design.freeLook, pitchLimits());
     state_.distance.pass(seconds, rates.zoomRate, design.zoom, framing().distanceRange);
-    passFraming(seconds);
     const LookAngles turning = turnRatesOf(rates.turn, scaled, design.look);
-    assist(seconds * pace, free.held() ? LookAngles() : turning, hands);
+    passFraming(seconds, pace, free.held() ? LookAngles() : turning, hands);
     if (free.held() || rates.turn.x != 0 || rates.turn.y != 0) state_.recentre.stop();
   };
   const auto displace = [&](Displacement counts) {

@@ -3,6 +3,7 @@
 #include "alpglow/blend_space.hpp"
 #include "alpglow/character_camera.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace alpglow {
@@ -10,6 +11,8 @@ namespace alpglow {
 using Eigen::Vector3d;
 
 namespace {
+
+constexpr double longestPrediction = 10;  // seconds; whatever the frame time, nothing is foreseen beyond that
 
 double angleBetween(const LookAngles& a, const LookAngles& b) {
   const Vector3d u = rotationOf(a.yaw, a.pitch).col(2), v = rotationOf(b.yaw, b.pitch).col(2);
@@ -36,8 +39,7 @@ void CharacterCamera::assist(double seconds, const LookAngles& turning, bool han
       assistByRecentring(seconds);
     }
   }
-  state_.ahead += seconds;
-  if (state_.keeping) keepAim(state_.follow.predicted(state_.velocity, state_.ahead, followSettings()));
+  state_.ahead = std::min(state_.ahead + seconds, longestPrediction);
 }
 
 void CharacterCamera::assistByRecentring(double seconds) {
@@ -73,9 +75,10 @@ void CharacterCamera::assistByLock(double seconds, const LookAngles& leanRates) 
   const auto goalAt = [&](double ahead) {
     return goalFrom(state_.follow.predicted(state_.velocity, ahead, how), state_.lock.target(), state_.shown.aspect);
   };
+  const double foreseen = std::min(seconds, longestPrediction);
   const LockGoal from = goalAt(state_.ahead);
-  state_.lock.targetMoves(seconds);
-  const LockGoal to = goalAt(state_.ahead + seconds);
+  state_.lock.targetMoves(foreseen);
+  const LockGoal to = goalAt(state_.ahead + foreseen);
   const LookAngles turn = state_.lock.step(seconds, from, to, state_.look.shown(), leanRates, settings);
   state_.look.turnBy(turn, pitchLimits());
 }

@@ -72,10 +72,26 @@ void CharacterCamera::applyFraming() {
   state_.events |= Event::framingChanged;
 }
 
-void CharacterCamera::passFraming(double seconds) {
-  if (state_.blend.done() && state_.blend.progress() >= 1) return;
-  state_.blend.pass(seconds);
-  state_.look.turnBy({}, pitchLimits());
+/// Numbers go over and the view turns by itself. While the aim is kept, both turn the look: it is solved in the middle
+/// of the stretch and at its end, so that what turns by itself sees the look of the middle (second order).
+void CharacterCamera::passFraming(double seconds, double pace, const LookAngles& turning, bool hands) {
+  const auto numbers = [&](double part) {
+    if (state_.blend.done() && state_.blend.progress() >= 1) return;
+    state_.blend.pass(part);
+    state_.look.turnBy({}, pitchLimits());
+  };
+  const auto aim = [&](double ahead) {
+    if (state_.keeping) keepAim(state_.follow.predicted(state_.velocity, ahead, followSettings()));
+  };
+  if (!state_.keeping) {
+    numbers(seconds);
+    return assist(seconds * pace, turning, hands);
+  }
+  numbers(seconds / 2);
+  aim(state_.ahead + std::min(seconds / 2 * pace, 1.0));
+  assist(seconds * pace, turning, hands);
+  numbers(seconds / 2);
+  aim(state_.ahead);
 }
 
 /// From wherever it is now, also in mid-swap.
@@ -149,8 +165,9 @@ void CharacterCamera::beginKeepingAim() {
 
 /// Turns the look so that the kept point is under the crosshair; the player's own look since then turns the point.
 void CharacterCamera::keepAim(const FrameFollow& follow) {
-  if (state_.keeping && state_.blend.done()) state_.keeping = false;
-  if (!state_.keeping || state_.lock.on()) return;
+  if (!state_.keeping) return;
+  state_.keeping = !state_.blend.done();  // and once more at the very end
+  if (state_.lock.on()) return;
   const Rotation level = follow.level();
   const Vector3d anchor = anchorOf(follow);
   const double scale = follow.scale(), side = number(FramingNumber::shoulder) * scale;
@@ -162,6 +179,11 @@ void CharacterCamera::keepAim(const FrameFollow& follow) {
   turnToAim(level.conjugate() * (state_.kept.vector() - anchor), side, shownDistance() * scale);
   state_.keptAnchor = anchor;
   state_.keptSide = side;
+}
+
+void CharacterCamera::aimPointMoved(const Vector3d& by) {
+  const Vector3d to = state_.kept.vector() + by;
+  if (to.allFinite() && to.cwiseAbs().maxCoeff() <= 1e9) state_.kept = to;
 }
 
 void CharacterCamera::turnToAim(const Vector3d& fromAnchor, double side, double distance) {

@@ -60,7 +60,7 @@ Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double 
 }
 
 DampedLag dampedLag(const DampedLag& before, const Vector3d& moved, double dt, double halfLife, double leash) {
-  if (!(dt > 0)) {
+  if (!(dt > instant)) {
     const Vector3d left = before.lag - moved;
     return {left.norm() > leash ? Vector3d(left * (leash / left.norm())) : left, before.velocity};
   }

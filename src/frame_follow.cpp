@@ -114,14 +114,15 @@ void FrameFollow::carry(const ReferenceFrame& to, double seconds, const Platform
   carried_ = 0;
   if (!settings.inheritYaw || (to.id == 0 && yawRateBefore_ == 0)) return;
   const double turned = turnAbout(to.up, Rotation(to.rotation * rotation_.rotation().conjugate()));
-  const double rate = seconds > 0 ? turned / seconds : 0;
+  const bool timed = seconds > instant;
+  const double rate = timed ? turned / seconds : 0;
   const bool settled = sinceChange_ >= settings.change;
   const double fresh = settled ? seconds : easedTime(sinceChange_, sinceChange_ + seconds, settings.change);
-  carried_ = seconds > 0 ? rate * fresh + yawRateBefore_ * (seconds - fresh) : turned;
+  carried_ = timed ? rate * fresh + yawRateBefore_ * (seconds - fresh) : turned;
   if (!settled) sinceChange_ += seconds;
   const double s = settings.change > 0 ? std::min(sinceChange_ / settings.change, 1.0) : 1.0;
   const double weight = s * s * (3 - 2 * s);
-  if (seconds > 0) yawRate_ = weight * (to.yawRate != 0 ? to.yawRate : rate) + (1 - weight) * yawRateBefore_;
+  if (timed) yawRate_ = weight * (to.yawRate != 0 ? to.yawRate : rate) + (1 - weight) * yawRateBefore_;
   if (weight >= 1) yawRateBefore_ = 0;
 }
 

@@ -33,6 +33,7 @@ void Look::displace(Displacement moved, const LookSettings& settings, const Pitc
 }
 
 void Look::turnBy(const LookAngles& turn, const PitchLimits& limits) {
+  if (!std::isfinite(turn.yaw) || !std::isfinite(turn.pitch)) return;
   target_.yaw = wrapAngle(target_.yaw + turn.yaw);
   const double room = pending_.pitch;  // what is shown stays within the limits, and so does the target
   target_.pitch =

@@ -101,7 +101,7 @@ class CharacterCamera {
   void choose(Perspective perspective);
   Perspective perspective() const { return state_.perspective; }
   /// While a framing changes, the world point that the crosshair stays on moved by this much.
-  void aimPointMoved(const Eigen::Vector3d& by) { state_.kept = state_.kept.vector() + by; }
+  void aimPointMoved(const Eigen::Vector3d& by);
 
   // Recentring
 
@@ -188,7 +188,7 @@ class CharacterCamera {
   double lookScale() const;
   double firstPerson() const;
   void applyFraming();
-  void passFraming(double seconds);
+  void passFraming(double seconds, double pace, const LookAngles& turning, bool hands);
   void zoomBy(double notches);
   void stepLadder(int steps);
   void beginKeepingAim();

@@ -11,6 +11,9 @@ namespace alpglow {
 
 constexpr double ln2 = 0.69314718055994530942;
 
+/// Less time than this is none where a speed is worked out from a way, seconds.
+constexpr double instant = 1e-12;
+
 /// The rate constant λ = ln2/h in 1/s; infinite at half-life 0.
 inline double rateConstant(double halfLife) {
   return halfLife > 0 ? ln2 / halfLife : std::numeric_limits<double>::infinity();

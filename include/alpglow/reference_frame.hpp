@@ -44,10 +44,12 @@ struct ReferenceFrame {
   /// Axes and scale are the world's.
   bool untouched() const { return rotation.w() == 1 && scale == 1; }
 
-  /// All numbers are finite, rotation and up have length 1, and the scale lies within 1e-3 … 1e3.
+  /// All numbers are finite and within reason (positions and speeds 1e9, turning 1e4 radians per second), rotation and
+  /// up have length 1, and the scale lies within 1e-3 … 1e3.
   bool legal() const {
-    return origin.allFinite() && velocity.allFinite() && std::isfinite(yawRate) &&
-           std::abs(rotation.norm() - 1) < 1e-6 && std::abs(up.norm() - 1) < 1e-6 && scale >= 1e-3 && scale <= 1e3;
+    const auto within = [](const Eigen::Vector3d& v) { return v.allFinite() && v.cwiseAbs().maxCoeff() <= 1e9; };
+    return within(origin) && within(velocity) && std::abs(yawRate) <= 1e4 && std::abs(rotation.norm() - 1) < 1e-6 &&
+           std::abs(up.norm() - 1) < 1e-6 && scale >= 1e-3 && scale <= 1e3;
   }
 };
 

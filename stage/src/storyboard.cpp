@@ -53,7 +53,8 @@ void drawCrosshair(Canvas& canvas, Point2 middle) {
   }
 }
 
-void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceFrame& frame, std::size_t number) {
+void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceFrame& frame, std::size_t number,
+                 bool severalFramings) {
   const double scale =
       std::min(static_cast<double>(pictureWidth) / image.width, static_cast<double>(pictureHeight) / image.height);
   const double width = image.width * scale, height = image.height * scale;
@@ -71,10 +72,9 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   const auto note = [&notes](const std::string& text) { notes += (notes.empty() ? "" : "    ") + text; };
   if (frame.cameraName != "character" && !frame.cameraName.empty()) note("camera " + frame.cameraName);
   if (frame.filmed != "character" && !frame.filmed.empty()) note("films " + frame.filmed);
-  if (!frame.framing.empty())
-    note(frame.framingBlend < 1
-             ? fmt::format("{} → {} {:.0f} %", frame.framingFrom, frame.framingTo, 100 * frame.framingBlend)
-             : frame.framing);
+  if (frame.framingBlend < 1)
+    note(fmt::format("{} → {} {:.0f} %", frame.framingFrom, frame.framingTo, 100 * frame.framingBlend));
+  if (frame.framingBlend >= 1 && severalFramings) note(frame.framing);
   if (!frame.lock.empty()) note(fmt::format("locked on {}, {:.1f}° to turn", frame.lock, frame.lockError));
   if (std::abs(frame.recentre) > 1e-6) note(fmt::format("recentring {:.0f}°/s", frame.recentre / frame.dt));
   if (!frame.obstacle.empty()) note(fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle));
@@ -120,6 +120,8 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
           summary.framesPulledIn),
       12.5, soft);
 
+  const bool severalFramings = std::any_of(
+      trace.begin(), trace.end(), [&](const io::TraceFrame& frame) { return frame.framing != trace.front().framing; });
   Painter painter(stage.level());
   std::vector<std::size_t> marks;
   for (std::size_t i = 0; i < times.size(); ++i) {
@@ -129,7 +131,7 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
     const Image image = painter.paint(shotOf(frame, stage.level().body), width, high);
     const auto column = static_cast<double>(i % columns), row = static_cast<double>(i / columns);
     drawPicture(canvas, {gutter + column * (pictureWidth + gutter), header + row * (pictureHeight + captionHeight)},
-                image, frame, i + 1);
+                image, frame, i + 1, severalFramings);
   }
   const Rectangle place{picturesWidth + 28.0, header, planWidth - 20.0, height - header - gutter - 40.0};
   drawPlan(canvas, place, stage.level(), trace, marks);

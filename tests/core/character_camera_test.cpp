@@ -34,7 +34,9 @@ class Camera : public ::testing::Test {
 };
 
 bool finite(const View& v) {
-  return v.position.allFinite() && v.pivot.allFinite() && v.head.allFinite() &&
+  return v.velocity.allFinite() && v.aimPoint.allFinite() && v.level.coeffs().allFinite() &&
+         std::isfinite(v.aimError + v.aimDistance + v.lockError + v.recentred + v.holdoff + v.lookScale + v.yawRate) &&
+         v.position.allFinite() && v.pivot.allFinite() && v.head.allFinite() &&
          std::isfinite(v.yaw + v.pitch + v.roll + v.heading) &&
          std::isfinite(v.fieldOfView + v.aspect + v.near + v.far + v.distance + v.freeDistance + v.opacity) &&
          v.worldToView().allFinite() && v.projection().allFinite();
@@ -117,7 +119,24 @@ TEST_F(Camera, NeverReturnsANonFiniteNumberWhateverComesIn) {
     if (random.chance(0.1)) subject.head = {any(), any(), any()};
     if (random.chance(0.1)) subject.velocity = {any(), any(), any()};
     const IntentSample samples[] = {IntentSample::look(any(), {any(), any()}),
-                                    IntentSample::turn(any(), {any(), any()}), IntentSample::zoom(any(), any())};
+                                    IntentSample::turn(any(), {any(), any()}), IntentSample::zoom(any(), any()),
+                                    IntentSample::swapShoulder(any()), IntentSample::recentre(any())};
+    if (random.chance(0.2))
+      camera_.lockOn({1, random.chance(0.5) ? random.point(9) : Vector3d(any(), any(), any()),
+                      Vector3d(any(), any(), any()), any()});
+    if (random.chance(0.05)) camera_.endLock();
+    if (random.chance(0.05)) camera_.aimPointMoved({any(), any(), any()});
+    if (random.chance(0.05)) camera_.watch(any(), subject);
+    if (random.chance(0.05)) camera_.changeSubject(subject);
+    if (random.chance(0.2)) {
+      subject.frame.id = static_cast<std::uint32_t>(random.whole(0, 2));
+      subject.frame.origin = random.chance(0.8) ? random.point(9) : Vector3d(any(), any(), any());
+      subject.frame.velocity = random.chance(0.8) ? random.point(9) : Vector3d(any(), any(), any());
+      subject.frame.yawRate = any();
+      subject.frame.scale = random.chance(0.8) ? random.between(0.1, 10) : any();
+      subject.frame.rotation = Rotation(Eigen::AngleAxisd(random.between(-3, 3), Vector3d::UnitY()));
+      if (random.chance(0.1)) subject.frame.up = random.point(1).normalized();
+    }
     if (random.chance(0.05)) camera_.setPose({any(), any(), any()});
     if (random.chance(0.05)) camera_.shift({any(), 0, any()});
     const View view = camera_.step({any(), any()}, Intent(samples, {any(), any()}), subject, walls,

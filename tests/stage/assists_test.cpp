@@ -7,6 +7,7 @@
 
 #include <gtest/gtest.h>
 
+#include <array>
 #include <map>
 
 namespace alpglow::stage {
@@ -62,9 +63,9 @@ io::Take recentred() {
                  {5.55, "KeyC", 1, 0},
                  {5.6, "KeyC", 0, 0},
                  {5.7, "MouseWheel", 2, 0},
-                 {6.4, "KeyA", 0, 0},
-                 {7.01, "KeyX", 1, 0},
-                 {7.2, "KeyX", 0, 0}},
+                 {6.1, "KeyX", 1, 0},
+                 {6.2, "KeyX", 0, 0},
+                 {6.4, "KeyA", 0, 0}},
                 {}, 10.5);
 }
 
@@ -109,6 +110,17 @@ TEST_P(SamePath, AtEveryFrameRate) {
     }
     EXPECT_LT(worst, 1e-3) << fps;
     EXPECT_LT(worstAngle, 0.01) << fps;
+  }
+  // And where the takes end, at rates that share no other time with the reference, and with random frame times.
+  std::vector<RehearsalOptions> others(5);
+  for (std::size_t i = 0; i < 4; ++i) others[i].framesPerSecond = std::array{24.0, 30.0, 60.0, 144.0}[i];
+  others[4].frameTimes = testing::Random(7).cut(1.1, 53);
+  for (const RehearsalOptions& options : others) {
+    const io::TraceFrame last = rehearse(design, stage, take, options).back();
+    const io::TraceFrame& other = reference.at(std::lround(take.length * 1e6));
+    EXPECT_LT((last.camera - other.camera).norm(), 1e-3) << options.framesPerSecond;
+    EXPECT_LT(std::abs(toDegrees(shortestTurn(degrees(last.yaw), degrees(other.yaw)))), 0.01);
+    EXPECT_LT(std::abs(last.pitch - other.pitch), 0.01);
   }
   const std::string name = std::get<0>(GetParam());
   EXPECT_GT(name == "recentred" ? recentred : name == "locked" ? locked : 100 * rode, 500) << "it did what it is for";
