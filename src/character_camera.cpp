@@ -13,7 +13,7 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivially_copyable_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 2560);
+static_assert(sizeof(CharacterCamera) <= 2816);
 
 namespace {
 

@@ -57,7 +57,7 @@ void CharacterCamera::applyFraming() {
   FramingNumbers shown, target;
   for (std::size_t i = 0; i < framingNumbers; ++i) shown[i] = number(static_cast<FramingNumber>(i));
   const FrameFollowSettings before = followSettings();
-  if (state_.blend.done()) state_.home = state_.active;
+  rememberHome();
   const bool back = next == state_.home && !state_.blend.done();
   const double full = design_->design().framings[next].framing.transition;
   const double seconds = back ? std::min(state_.blend.underWay(), full) : full;
@@ -97,6 +97,7 @@ void CharacterCamera::passFraming(double seconds, double pace, const LookAngles&
 /// From wherever it is now, also in mid-swap.
 void CharacterCamera::setShoulder(Shoulder to) {
   const double shown = number(FramingNumber::shoulder);
+  rememberHome();
   beginKeepingAim();
   state_.side = to == Shoulder::designed ? 1 : to == Shoulder::centred ? 0 : -1;
   state_.blend.begin(FramingNumber::shoulder, shown - wanted(FramingNumber::shoulder), framing().shoulderSwap);
@@ -121,6 +122,7 @@ void CharacterCamera::stepLadder(int steps) {
   const double shown = number(FramingNumber::lens);
   const int next = std::clamp(step + steps, 0, framing().lens.steps() - 1);
   if (next == step) return;
+  rememberHome();
   step = static_cast<std::uint8_t>(next);
   state_.blend.begin(FramingNumber::lens, shown - wanted(FramingNumber::lens), ladderTime);
 }

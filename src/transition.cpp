@@ -2,81 +2,88 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace alpglow {
 
 namespace {
 
-struct Plan {
-  double c0, c1, c2;
+constexpr double infinity = std::numeric_limits<double>::infinity();
+constexpr double hardest = 0.2;      // of the time: braking sooner than that is for bounds only
+constexpr double negligible = 1e-9;  // of the time: as good as at once
+constexpr int looks = 128;  // for bounds, along a plan: what passes between two of them is some 1e-5 of its height
+
+struct Motion {
+  double difference, speed, acceleration;
 };
 
-/// With D = difference, and speed and acceleration of the difference itself (toward the target is negative for D > 0).
-Plan planned(double difference, double speed, double acceleration, double seconds) {
-  return {difference, 3 * difference + speed * seconds,
-          6 * difference + 3 * speed * seconds + 0.5 * acceleration * seconds * seconds};
+double goes(double s) { return (1 - s) * (1 - s) * (1 - s) * (1 + s * (3 + 6 * s)); }
+
+/// Whether the quintic over the whole time stays on its side of the target: it is (1 − s)³ times a quadratic.
+bool overshoots(const Motion& m, double seconds) {
+  const double side = m.difference < 0 ? -1 : 1, v = m.speed * seconds, a = m.acceleration * seconds * seconds;
+  const double c0 = side * m.difference, c1 = side * (3 * m.difference + v),
+               c2 = side * (6 * m.difference + 3 * v + a / 2);
+  const double bend = c2 > 0 ? std::clamp(-c1 / (2 * c2), 0.0, 1.0) : 1.0;
+  return std::min(c0 + c1 + c2, c0 + bend * (c1 + bend * c2)) < 0;
 }
 
-/// The least value of side·(c0 + c1·s + c2·s²) on [0, 1].
-double least(const Plan& plan, double side) {
-  const auto at = [&](double s) { return side * (plan.c0 + s * (plan.c1 + s * plan.c2)); };
-  double lowest = std::min(at(0), at(1));
-  if (plan.c2 != 0) {
-    const double bend = -plan.c1 / (2 * plan.c2);
-    if (bend > 0 && bend < 1) lowest = std::min(lowest, at(bend));
+bool leaves(const Motion& m, double seconds, double low, double high) {
+  if (low == -infinity && high == infinity) return false;
+  Transition plan;
+  plan.beginBraking(m.difference, m.speed, m.acceleration, seconds, seconds);
+  for (int i = 0; i < looks; ++i, plan.pass(seconds / looks)) {
+    if (plan.difference() < low || plan.difference() > high) return true;
   }
-  return lowest;
+  return false;
+}
+
+/// The longest time of braking that goes on by no more than `room` and does not turn back: sτ/2 + gτ²/12 = room, and
+/// τ ≤ −3s/g, for a speed s and an acceleration g in its direction.
+double brakeWithin(double room, double s, double g) {
+  const double square = s * s / 4 + g * room / 3;
+  const double fits = square >= 0 && s + square > 0 ? 2 * room / (s / 2 + std::sqrt(square)) : infinity;
+  return g < 0 ? std::min(fits, -3 * s / g) : fits;
+}
+
+/// At most `seconds`. No shorter than `least`, unless bounds ask for it.
+double brakeTime(const Motion& m, double seconds, double least, double low, double high) {
+  const bool passes = m.difference != 0 && overshoots(m, seconds);
+  if (!passes && !leaves(m, seconds, low, high)) return seconds;
+  const double way = m.speed < 0 || (m.speed == 0 && m.acceleration < 0) ? -1 : 1;
+  const double s = way * m.speed, g = way * m.acceleration;
+  const double hard = brakeWithin(std::max(way > 0 ? high - m.difference : m.difference - low, 0.0), s, g);
+  const bool towards = way * m.difference < 0;
+  const double soft = towards ? std::max(brakeWithin(std::abs(m.difference), s, g), least) : seconds;
+  return std::min({seconds, soft, hard});
 }
 
 }  // namespace
 
-double timeWithoutOvershoot(double difference, double speed, double acceleration, double seconds) {
-  const double side = difference < 0 ? -1 : 1;
-  const auto good = [&](double time) { return least(planned(difference, speed, acceleration, time), side) >= 0; };
-  if (difference == 0 || good(seconds)) return seconds;
-  double shorter = seconds;
-  while (!good(shorter)) {
-    shorter *= 0.8;
-    if (shorter < 1e-4 * seconds) return seconds;
-  }
-  double longer = shorter / 0.8;
-  for (int i = 0; i < 50; ++i) {
-    const double middle = (shorter + longer) / 2;
-    (good(middle) ? shorter : longer) = middle;
-  }
-  return shorter;
-}
-
 void Transition::begin(double difference, double speed, double acceleration, double seconds) {
-  const bool planned = seconds > 0 && std::isfinite(seconds);
-  beginExactly(difference, speed, acceleration,
-               planned ? timeWithoutOvershoot(difference, speed, acceleration, seconds) : 0);
+  const double least = done() ? hardest * seconds : std::min(hardest * seconds, left());
+  beginBraking(difference, speed, acceleration, seconds,
+               brakeTime({difference, speed, acceleration}, seconds, least, -infinity, infinity));
 }
 
 void Transition::beginWithin(double low, double high, double difference, double seconds) {
-  const double speedNow = speed(), accelerationNow = acceleration();
-  constexpr int looks = 40;
-  for (double time = seconds; time > 0.1 * seconds; time *= 0.85) {
-    begin(difference, speedNow, accelerationNow, time);
-    double lowest = difference, highest = difference;
-    for (Transition ahead = *this; !ahead.done(); ahead.pass(time / looks)) {
-      lowest = std::min(lowest, ahead.difference());
-      highest = std::max(highest, ahead.difference());
-    }
-    if (lowest >= low - 1e-9 && highest <= high + 1e-9) return;
-  }
+  const double least = done() ? hardest * seconds : std::min(hardest * seconds, left());
+  const Motion now{difference, speed(), acceleration()};
+  beginBraking(difference, now.speed, now.acceleration, seconds, brakeTime(now, seconds, least, low, high));
 }
 
-void Transition::beginExactly(double difference, double speed, double acceleration, double seconds) {
+void Transition::beginBraking(double difference, double speed, double acceleration, double seconds, double brake) {
   finish();
   const bool finite = std::isfinite(difference) && std::isfinite(speed) && std::isfinite(acceleration);
   if (!finite || !(seconds > 0) || !std::isfinite(seconds)) return;
   if (difference == 0 && speed == 0 && acceleration == 0) return;
   duration_ = seconds;
-  const Plan plan = planned(difference, speed, acceleration, duration_);
-  c0_ = plan.c0;
-  c1_ = plan.c1;
-  c2_ = plan.c2;
+  whole_ = difference;
+  if (!(brake > negligible * seconds)) return;
+  brake_ = std::min(brake, seconds);
+  speed_ = speed;
+  acceleration_ = acceleration;
+  whole_ += brake_ * (speed / 2 + acceleration * brake_ / 12);
 }
 
 void Transition::pass(double seconds) {
@@ -87,34 +94,40 @@ void Transition::pass(double seconds) {
 
 double Transition::difference() const {
   if (done()) return 0;
-  const double s = elapsed_ / duration_, r = 1 - s;
-  return r * r * r * (c0_ + s * (c1_ + s * c2_));
+  const double rest = whole_ * goes(elapsed_ / duration_);
+  if (elapsed_ >= brake_) return rest;
+  const double u = elapsed_ / brake_, w = 1 - u;
+  return rest - brake_ * w * w * w * (speed_ * (1 + u) / 2 + acceleration_ * brake_ * (1 + 3 * u) / 12);
 }
 
 double Transition::speed() const {
   if (done()) return 0;
   const double s = elapsed_ / duration_, r = 1 - s;
-  const double q = c0_ + s * (c1_ + s * c2_), slope = c1_ + 2 * s * c2_;
-  return (r * r * r * slope - 3 * r * r * q) / duration_;
+  const double going = -30 * whole_ * s * s * r * r / duration_;
+  if (elapsed_ >= brake_) return going;
+  const double u = elapsed_ / brake_, w = 1 - u;
+  return going + w * w * (speed_ * (1 + 2 * u) + acceleration_ * brake_ * u);
 }
 
 double Transition::acceleration() const {
   if (done()) return 0;
   const double s = elapsed_ / duration_, r = 1 - s;
-  const double q = c0_ + s * (c1_ + s * c2_), slope = c1_ + 2 * s * c2_;
-  return (r * r * r * 2 * c2_ - 6 * r * r * slope + 6 * r * q) / (duration_ * duration_);
+  const double going = -60 * whole_ * s * r * (1 - 2 * s) / (duration_ * duration_);
+  if (elapsed_ >= brake_) return going;
+  const double u = elapsed_ / brake_, w = 1 - u;
+  return going + w * (acceleration_ * (1 - 3 * u) - 6 * u * speed_ / brake_);
 }
 
 void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds) {
   const Eigen::Vector3d acceleration = this->acceleration();
-  double time = seconds;
+  double brake = seconds;
   const double length = difference.norm();
   if (length > 0 && seconds > 0 && std::isfinite(seconds)) {
     const Eigen::Vector3d way = difference / length;
-    time = timeWithoutOvershoot(length, way.dot(speed), way.dot(acceleration), seconds);
-    if (time < 0.1 * seconds) time = seconds;
+    const double least = done() ? hardest * seconds : std::min(hardest * seconds, left());
+    brake = brakeTime({length, way.dot(speed), way.dot(acceleration)}, seconds, least, -infinity, infinity);
   }
-  for (int i = 0; i < 3; ++i) axes_[i].beginExactly(difference[i], speed[i], acceleration[i], time);
+  for (int i = 0; i < 3; ++i) axes_[i].beginBraking(difference[i], speed[i], acceleration[i], seconds, brake);
 }
 
 }  // namespace alpglow

@@ -188,6 +188,9 @@ class CharacterCamera {
   double lookScale() const;
   double firstPerson() const;
   void applyFraming();
+  void rememberHome() {
+    if (state_.blend.done()) state_.home = state_.active;
+  }
   void passFraming(double seconds, double pace, const LookAngles& turning, bool hands);
   void zoomBy(double notches);
   void stepLadder(int steps);

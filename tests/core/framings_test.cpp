@@ -102,7 +102,7 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
   const FarSphere world(60);
   constexpr double dt = 1.0 / 4000;
   const double narrowest = design.fieldOfView(1, 2), widest = degrees(70);
-  int changes = 0, sudden = 0;
+  int changes = 0;
   for (unsigned seed = 0; seed < 25; ++seed) {
     Player player(seed);
     const Vector3d velocity(1.5, 0, -2);
@@ -121,10 +121,11 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
       ASSERT_TRUE(view.position.allFinite());
       ASSERT_LT((view.position - before.position).norm(), 0.05) << "seed " << seed << " frame " << i;
       if (i > 2) {
-        if ((now - speed).norm() > 1.5) ++sudden;  // m/s in a quarter of a millisecond
-        ASSERT_LT((now - speed).norm(), 8) << "seed " << seed << " frame " << i;
-        ASSERT_LT(std::abs(yaw - yawRate), 0.3);
-        ASSERT_LT(std::abs(lens - lensRate), 0.5);
+        // What the plans themselves take: some 700 m/s² out of a far orbit in a quarter of a second. And the subject
+        // walks past the kept point, 60 m away, at 2.5 m/s.
+        ASSERT_LT((now - speed).norm(), 1000 * dt) << "seed " << seed << " frame " << i;
+        ASSERT_LT(std::abs(yaw - yawRate), 0.05);
+        ASSERT_LT(std::abs(lens - lensRate), 0.06);
       }
       ASSERT_GE(view.fieldOfView, narrowest - 1e-9);
       ASSERT_LE(view.fieldOfView, widest + 1e-9);
@@ -137,7 +138,6 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
     }
   }
   EXPECT_GT(changes, 500);
-  EXPECT_LE(sudden, 40) << "rare hard braking, where the distance would otherwise cross 0";
 }
 
 TEST(Framings, AfterAnyInterruptionTheNumbersAreThoseOfAnUninterruptedRun) {
