@@ -65,15 +65,21 @@ void CharacterCamera::look(FrameTime time, const Intent& intent) {
 
   const auto pass = [&](double seconds, const PlayedRates& rates) {
     const bool tied = !free.held() && !state_.lock.on();
-    const double scale = lookScale();
-    const Rate scaled{rates.turnScale.x * scale, rates.turnScale.y * scale};
-    look.pass(seconds, tied ? rates.turn : Rate(), scaled, design.look, pitchLimits(), orbit);
-    free.pass(seconds, free.held() ? rates.turn : Rate(), scaled, look.shown(), state_.body, design.look,
-              design.freeLook, pitchLimits());
-    state_.distance.pass(seconds, rates.zoomRate, design.zoom, framing().distanceRange);
-    const LookAngles turning = turnRatesOf(rates.turn, scaled, design.look);
-    passFraming(seconds, pace, free.held() ? LookAngles() : turning, hands);
-    if (free.held() || rates.turn.x != 0 || rates.turn.y != 0) state_.recentre.stop();
+    const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
+    const bool turns = pushed || look.rate().yaw != 0 || look.rate().pitch != 0;
+    for (double left = seconds; left > 0;) {
+      const double part = pieceOf(left, turns);
+      passNumbers(part / 2);
+      const double scale = lookScale();
+      const Rate scaled{rates.turnScale.x * scale, rates.turnScale.y * scale};
+      look.pass(part, tied ? rates.turn : Rate(), scaled, design.look, pitchLimits(), orbit);
+      free.pass(part, free.held() ? rates.turn : Rate(), scaled, look.shown(), state_.body, design.look,
+                design.freeLook, pitchLimits());
+      state_.distance.pass(part, rates.zoomRate, design.zoom, framing().distanceRange);
+      passAssists(part, pace, free.held() ? LookAngles() : turnRatesOf(rates.turn, scaled, design.look), hands);
+      left -= part;
+    }
+    if (free.held() || pushed) state_.recentre.stop();
   };
   const auto displace = [&](Displacement counts) {
     const double scale = lookScale();
@@ -125,13 +131,12 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
     state_.motion.cut();
     state_.focus.cut();
     state_.blend.finish();
-    state_.keeping = false;
+    state_.aim.end();
   }
 
   follow(path, worldLeft, cut);
   watchTarget(time.world, subject.head, obstacles);
   const Vector3d eyeMotion = movedEyes(subject.frame.scale);
-  keepAim(state_.follow);
   const ClearPose pose = placeOnAim(subject, eyeMotion, obstacles, time.player, aspect);
   const LookAngles steady = steadyTurn(pose.camera, eyeMotion, obstacles, time.player);
 
@@ -244,6 +249,7 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
   const double along = state_.follow.wayAlong(subject);
   state_.follow.step(subject, seconds, followSettings());
   state_.look.turnBy({state_.follow.carriedYaw(), 0}, pitchLimits());
+  state_.aim.carried(state_.follow.carriedYaw());
   state_.body = subject.heading;
   state_.velocity = subject.velocity;
   state_.ahead = 0;
@@ -379,7 +385,7 @@ View CharacterCamera::view() const { return state_.shown.view(state_.shownFaults
 void CharacterCamera::setPose(const CameraPose& pose) {
   if (!std::isfinite(pose.yaw) || !std::isfinite(pose.pitch) || !std::isfinite(pose.distance)) return;
   state_.blend.finish();
-  state_.keeping = false;
+  state_.aim.end();
   state_.look = Look(limited({pose.yaw, pose.pitch}, framing().pitch));
   state_.freeLook = FreeLook();
   state_.recentre.stop();
@@ -392,8 +398,8 @@ void CharacterCamera::shift(const Vector3d& offset) {
   if (!legalPosition(offset)) return;
   state_.follow.shift(offset);
   state_.lock.shift(offset);
-  for (Plain3* point : {&state_.shown.head, &state_.shown.pivot, &state_.shown.camera, &state_.shown.aimPoint,
-                        &state_.kept, &state_.keptAnchor})
+  state_.aim.shift(offset);
+  for (Plain3* point : {&state_.shown.head, &state_.shown.pivot, &state_.shown.camera, &state_.shown.aimPoint})
     *point = point->vector() + offset;
 }
 

@@ -12,9 +12,12 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double farAim = 500;       // where the crosshair ends if it hits nothing, metres
-constexpr double ladderTime = 0.15;  // seconds from one magnification to the next
-constexpr double moved = 1e-7;       // metres by which clear space must move the pivot to count
+constexpr double farAim = 500;        // where the crosshair ends if it hits nothing, metres
+constexpr double ladderTime = 0.15;   // seconds from one magnification to the next
+constexpr double nothingAhead = 1e6;  // … and then its direction is kept, metres
+constexpr double settled = 1e-6;      // radians that are not worth another sweep
+constexpr int mostSolves = 4;
+constexpr double finest = 0.005;  // seconds of turning at one look scale
 
 double smooth(double s) { return s * s * (3 - 2 * s); }
 
@@ -72,26 +75,32 @@ void CharacterCamera::applyFraming() {
   state_.events |= Event::framingChanged;
 }
 
-/// Numbers go over and the view turns by itself. While the aim is kept, both turn the look: it is solved in the middle
-/// of the stretch and at its end, so that what turns by itself sees the look of the middle (second order).
-void CharacterCamera::passFraming(double seconds, double pace, const LookAngles& turning, bool hands) {
-  const auto numbers = [&](double part) {
-    if (state_.blend.done() && state_.blend.progress() >= 1) return;
-    state_.blend.pass(part);
-    state_.look.turnBy({}, pitchLimits());
-  };
+/// The next piece of a stretch: up to where everything has gone over. While the hand turns under a lens that changes,
+/// short pieces, each at the look scale of its middle.
+double CharacterCamera::pieceOf(double seconds, bool turns) const {
+  if (state_.blend.done()) return seconds;
+  const double piece = std::min(seconds, std::max(state_.blend.left(), 1e-9));
+  return turns ? std::min(piece, finest) : piece;
+}
+
+void CharacterCamera::passNumbers(double seconds) {
+  if (state_.blend.done() && state_.blend.progress() >= 1) return;
+  state_.blend.pass(seconds);
+  state_.look.turnBy({}, pitchLimits());
+}
+
+/// The view turns by itself, and the numbers go over the second half of the way. While the aim is kept, both turn the
+/// look: it is solved in the middle and at the end, so that what turns by itself sees the look of the middle (second
+/// order).
+void CharacterCamera::passAssists(double seconds, double pace, const LookAngles& turning, bool hands) {
   const auto aim = [&](double ahead) {
-    if (state_.keeping) keepAim(state_.follow.predicted(state_.velocity, ahead, followSettings()));
+    if (state_.aim.on()) keepAim(state_.follow.predicted(state_.velocity, ahead, followSettings()));
   };
-  if (!state_.keeping) {
-    numbers(seconds);
-    return assist(seconds * pace, turning, hands);
-  }
-  numbers(seconds / 2);
   aim(state_.ahead + std::min(seconds / 2 * pace, 1.0));
   assist(seconds * pace, turning, hands);
-  numbers(seconds / 2);
+  passNumbers(seconds / 2);
   aim(state_.ahead);
+  if (state_.blend.done()) state_.aim.end();
 }
 
 /// From wherever it is now, also in mid-swap.
@@ -148,68 +157,62 @@ double CharacterCamera::firstPerson() const {
   return from + (to - from) * smooth(std::min(state_.blend.progress(), 1.0));
 }
 
-/// The crosshair stays on what it is on at this moment, if it is on anything: on its axis, as far as it was last seen.
+AimFrame CharacterCamera::aimFrame(const FrameFollow& follow) const {
+  const double scale = follow.scale();
+  return {follow.level(),
+          anchorOf(follow),
+          {number(FramingNumber::shoulder) * scale, number(FramingNumber::tilt), shownDistance() * scale}};
+}
+
+/// The crosshair stays on what it is on at this moment. How far that is along its ray is what was seen last, until
+/// `update` looks there again.
 void CharacterCamera::beginKeepingAim() {
   const StoredView& shown = state_.shown;
-  if (state_.keeping || shown.aimObstacle == noObstacle || state_.cutNext) return;
+  if (state_.aim.on() || state_.cutNext || state_.lock.on()) return;
   const FrameFollow now = state_.follow.predicted(state_.velocity, state_.ahead, followSettings());
-  const LookAngles look = state_.look.shown();
-  const Eigen::Matrix3d axes = now.level() * rotationOf(look.yaw, look.pitch);
-  const double range = (shown.aimPoint.vector() - shown.pivot.vector()).norm();
-  const double above = shownDistance() * now.scale() * std::sin(number(FramingNumber::tilt));
-  state_.keeping = true;
-  state_.keptAnchor = anchorOf(now);
-  state_.keptSide = number(FramingNumber::shoulder) * now.scale();
-  state_.keptLook = look;
-  state_.kept = state_.keptAnchor.vector() + state_.keptSide * axes.col(0) + above * axes.col(1) -
-                std::sqrt(std::max(range * range - above * above, 0.0)) * axes.col(2);
+  const double ahead = (shown.aimPoint.vector() - shown.pivot.vector()).norm();
+  state_.aim.begin(aimFrame(now), shownLook(), state_.cleared, shown.distance, ahead);
 }
 
 /// Turns the look so that the kept point is under the crosshair; the player's own look since then turns the point.
 void CharacterCamera::keepAim(const FrameFollow& follow) {
-  if (!state_.keeping) return;
-  state_.keeping = !state_.blend.done();  // and once more at the very end
-  if (state_.lock.on()) return;
-  const Rotation level = follow.level();
-  const Vector3d anchor = anchorOf(follow);
-  const double scale = follow.scale(), side = number(FramingNumber::shoulder) * scale;
-  const LookAngles look = state_.look.shown();
-  if (look.yaw != state_.keptLook.yaw || look.pitch != state_.keptLook.pitch) {
-    const Vector3d before = level.conjugate() * (state_.kept.vector() - state_.keptAnchor.vector());
-    state_.kept = state_.keptAnchor.vector() + level * turnedAim(before, state_.keptSide, state_.keptLook, look);
-  }
-  turnToAim(level.conjugate() * (state_.kept.vector() - anchor), side, shownDistance() * scale);
-  state_.keptAnchor = anchor;
-  state_.keptSide = side;
+  if (!state_.aim.on()) return;
+  if (state_.lock.on()) return state_.aim.end();
+  turnToAim(state_.aim.step(aimFrame(follow), shownLook(), pitchLimits()));
+}
+
+void CharacterCamera::turnToAim(const LookAngles& turn) {
+  state_.look.turnBy(turn, pitchLimits());
+  state_.aim.turned(shownLook());
 }
 
 void CharacterCamera::aimPointMoved(const Vector3d& by) {
-  const Vector3d to = state_.kept.vector() + by;
-  if (to.allFinite() && to.cwiseAbs().maxCoeff() <= 1e9) state_.kept = to;
+  const Vector3d to = state_.aim.point() + by;
+  if (to.allFinite() && to.cwiseAbs().maxCoeff() <= 1e9) state_.aim.pointMoved(by);
 }
 
-void CharacterCamera::turnToAim(const Vector3d& fromAnchor, double side, double distance) {
-  const AimSolution aim = aimAt(fromAnchor, side, number(FramingNumber::tilt), distance);
-  const LookAngles look = state_.look.shown();
-  state_.look.turnBy(
-      {aim.authority * shortestTurn(look.yaw, aim.look.yaw), aim.authority * (aim.look.pitch - look.pitch)},
-      pitchLimits());
-  state_.keptLook = state_.look.shown();
-}
-
-/// Where clear space moves the pivot while the aim is kept, the look is solved and the way swept once more.
+/// Keeps the aim for the pivot that clear space allows: where that has moved, the look is solved and the way swept once
+/// more. The shoulder turns along with the look, so that a large step takes a few.
 ClearPose CharacterCamera::placeOnAim(const Subject& subject, const Vector3d& eyeMotion, const Obstacles& obstacles,
                                       double dt, double aspect) {
-  const ClearPose pose = place(subject, eyeMotion, obstacles, dt, aspect);
-  if (!state_.keeping || state_.lock.on() || pose.headBlocked) return pose;
+  if (state_.aim.guessed()) {
+    const Vector3d start = state_.aim.start(), way = (state_.aim.point() - start).normalized();
+    const Contact contact = obstacles.cast(start, farAim * way);
+    state_.aim.setAhead(contact.hit() ? contact.distance : nothingAhead);
+  }
+  keepAim(state_.follow);
+  ClearPose pose = place(subject, eyeMotion, obstacles, dt, aspect);
   const Rotation level = state_.follow.level();
-  const Vector3d free =
-      anchorOf(state_.follow) + eyeMotion +
-      level * Vector3d(subject.frame.scale * number(FramingNumber::shoulder) * rotationOf(shownLook().yaw, 0).col(0));
-  if ((pose.pivot - free).norm() < moved) return pose;
-  const Vector3d way = level.conjugate() * (state_.kept.vector() - (pose.pivot - eyeMotion));
-  turnToAim(way, 0, pose.distance);
-  return place(subject, eyeMotion, obstacles, 0, aspect);
+  for (int i = 0; i < mostSolves && state_.aim.on() && !pose.headBlocked; ++i) {
+    const LookAngles turn = state_.aim.stepClear(level, pose.pivot - eyeMotion, pose.distance);
+    if (std::hypot(turn.yaw, turn.pitch) < settled) break;
+    turnToAim(turn);
+    pose = place(subject, eyeMotion, obstacles, 0, aspect);
+  }
+  const AimFrame free = aimFrame(state_.follow);
+  const Vector3d right = level * Vector3d(rotationOf(shownLook().yaw, 0).col(0));
+  state_.cleared = pose.pivot - (free.anchor + free.axis.shoulder * right + eyeMotion);
+  return pose;
 }
 
 /// What is under the crosshair, from beside the pivot on.
@@ -222,8 +225,10 @@ void CharacterCamera::castAim(const Obstacles& obstacles) {
   shown.aimObstacle = contact.hit() ? contact.obstacle : noObstacle;
   shown.aimDistance = start + (contact.hit() ? contact.distance : farAim);
   shown.aimPoint = camera + shown.aimDistance * ahead;
-  const Vector3d toKept = state_.kept.vector() - camera;
-  shown.aimError = state_.keeping ? std::atan2(ahead.cross(toKept).norm(), ahead.dot(toKept)) : 0;
+  const Vector3d toKept = state_.aim.point() - camera;
+  shown.aimError = state_.aim.on() ? std::atan2(ahead.cross(toKept).norm(), ahead.dot(toKept)) : 0;
+  shown.aimKept = state_.aim.reached();
+  if (state_.blend.done()) state_.aim.end();
 }
 
 }  // namespace alpglow

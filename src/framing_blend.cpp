@@ -39,6 +39,12 @@ void FramingBlend::pass(double seconds) {
   if (done_) underWay_ = 0;
 }
 
+double FramingBlend::left() const {
+  double most = duration_ - elapsed_;
+  for (const Transition& part : parts_) most = std::max(most, part.left());
+  return most;
+}
+
 bool FramingBlend::allDone() const {
   return std::all_of(parts_.begin(), parts_.end(), [](const Transition& part) { return part.done(); });
 }

@@ -41,6 +41,7 @@ View StoredView::view(std::uint32_t faults, std::uint32_t blocked) const {
   view.aimObstacle = aimObstacle;
   view.aimDistance = aimDistance;
   view.aimError = aimError;
+  view.aimKept = aimKept;
   view.opacity = opacity;
   view.obstacle = obstacle;
   view.pulledIn = pulledIn;

@@ -12,15 +12,21 @@
 
 namespace alpglow {
 
+/// How the crosshair's axis passes the anchor: metres to the right, the tilt in radians, and the camera's distance
+/// behind, metres.
+struct AimAxis {
+  double shoulder = 0, tilt = 0, distance = 0;
+};
+
 struct AimSolution {
   LookAngles look;
-  /// 0 … 1: fades to 0 where the point comes closer to the anchor's vertical than 1.2·|s|, and cannot be reached within
-  /// |s|.
+  /// 0 … 1: fades to 0 where the point comes closer to the anchor's vertical than 1.2·|s| (at least 0.4 m), and cannot
+  /// be reached within |s|.
   double authority = 0;
 };
 
 /// `point` is relative to the anchor, in level axes.
-AimSolution aimAt(const Eigen::Vector3d& point, double shoulder, double tilt, double distance);
+AimSolution aimAt(const Eigen::Vector3d& point, const AimAxis& axis);
 
 /// The point that is under the crosshair after the look has turned: about the anchor's vertical in yaw, about the pivot
 /// in pitch. Relative to the anchor, in level axes.

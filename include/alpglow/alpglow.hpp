@@ -27,6 +27,7 @@
 #include "alpglow/inspection.hpp"
 #include "alpglow/intent.hpp"
 #include "alpglow/intent_player.hpp"
+#include "alpglow/kept_aim.hpp"
 #include "alpglow/lens.hpp"
 #include "alpglow/lock_on.hpp"
 #include "alpglow/look.hpp"

@@ -12,7 +12,6 @@
 // A copy is a snapshot and assignment is a restore. `look` and `update` allocate nothing, throw nothing and never
 // return a non-finite number: bad input leaves the last good view and says so in its faults.
 
-#include "alpglow/aim_point.hpp"
 #include "alpglow/clear.hpp"
 #include "alpglow/design.hpp"
 #include "alpglow/frame_follow.hpp"
@@ -20,6 +19,7 @@
 #include "alpglow/free_look.hpp"
 #include "alpglow/head_motion.hpp"
 #include "alpglow/intent.hpp"
+#include "alpglow/kept_aim.hpp"
 #include "alpglow/lock_on.hpp"
 #include "alpglow/recentre.hpp"
 #include "alpglow/steadying.hpp"
@@ -154,10 +154,8 @@ class CharacterCamera {
     std::uint8_t active = 0, from = 0, home = 0;  // home: the one in which everything was at rest last
     Perspective perspective = Perspective::third;
     std::uint32_t conditions = 0;
-    Plain3 kept, keptAnchor;  // the point that the crosshair stays on, and the anchor when it was seen last
-    LookAngles keptLook;
-    double keptSide = 0;
-    bool keeping = false;
+    KeptAim aim;
+    Plain3 cleared;  // how far clear space moved the pivot
     FrameFollow follow;
     HeadMotion motion;
     Focus focus;
@@ -191,12 +189,15 @@ class CharacterCamera {
   void rememberHome() {
     if (state_.blend.done()) state_.home = state_.active;
   }
-  void passFraming(double seconds, double pace, const LookAngles& turning, bool hands);
+  double pieceOf(double seconds, bool turns) const;
+  void passNumbers(double seconds);
+  void passAssists(double seconds, double pace, const LookAngles& turning, bool hands);
   void zoomBy(double notches);
   void stepLadder(int steps);
   void beginKeepingAim();
   void keepAim(const FrameFollow& follow);
-  void turnToAim(const Eigen::Vector3d& fromAnchor, double side, double distance);
+  void turnToAim(const LookAngles& turn);
+  AimFrame aimFrame(const FrameFollow& follow) const;
   ClearPose placeOnAim(const Subject& subject, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double dt,
                        double aspect);
   void castAim(const Obstacles& obstacles);

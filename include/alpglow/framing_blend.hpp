@@ -42,6 +42,8 @@ class FramingBlend {
 
   double difference(FramingNumber number) const { return parts_[static_cast<std::size_t>(number)].difference(); }
   bool done() const { return done_; }
+  /// Until everything has arrived, seconds.
+  double left() const;
   /// Since everything was at rest, whatever has changed its mind meanwhile, seconds.
   double underWay() const { return underWay_; }
   /// Of the last change of framing, in time, 0 … 1.

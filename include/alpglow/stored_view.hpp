@@ -18,7 +18,7 @@ struct StoredView {
   Rate flick;
   ObstacleId obstacle = noObstacle, aimObstacle = noObstacle;
   std::uint32_t events = 0, lock = noTarget;
-  bool pulledIn = false, headBlocked = false, recentring = false;
+  bool aimKept = false, pulledIn = false, headBlocked = false, recentring = false;
 
   View view(std::uint32_t faults, std::uint32_t blocked) const;
 };

@@ -94,7 +94,9 @@ struct View {
   Eigen::Vector3d aimPoint = Eigen::Vector3d::Zero();
   ObstacleId aimObstacle = noObstacle;
   double aimDistance = 0;
-  /// While a framing changes, by how much the crosshair is off the point that it was on, radians.
+  /// While a framing changes the crosshair stays on the point that it was on, unless that came too close to the subject
+  /// or to a pitch limit meanwhile; and by how much it is off, radians.
+  bool aimKept = false;
   double aimError = 0;
   /// Where bob, dip and breathing have moved the eye, metres to the right and up.
   double bobRight = 0, bobUp = 0;
