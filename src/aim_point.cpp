@@ -12,12 +12,13 @@ using Eigen::Vector3d;
 AimSolution aimAt(const Vector3d& point, const AimAxis& axis) {
   AimSolution solution;
   const double reach = std::hypot(point.x(), point.z()), side = std::abs(axis.shoulder);
-  if (!(reach > side) || !(reach > 1e-6)) return solution;
-  const double ahead = std::sqrt(reach * reach - side * side), range = std::hypot(ahead, point.y());
+  if (!(reach > 1e-6)) return solution;
+  const double ahead = std::sqrt(std::max(reach * reach - side * side, 0.0)), range = std::hypot(ahead, point.y());
   const double above =
-      axis.tilt == 0 ? 0 : std::asin(std::clamp(axis.distance * std::sin(axis.tilt) / range, -1.0, 1.0));
-  solution.look = {wrapAngle(std::atan2(-point.x(), -point.z()) + std::asin(axis.shoulder / reach)),
-                   std::atan2(point.y(), ahead) - above};
+      axis.tilt == 0 || range == 0 ? 0 : std::asin(std::clamp(axis.distance * std::sin(axis.tilt) / range, -1.0, 1.0));
+  solution.look = {
+      wrapAngle(std::atan2(-point.x(), -point.z()) + std::asin(std::clamp(axis.shoulder / reach, -1.0, 1.0))),
+      std::atan2(point.y(), ahead) - above};
   const double full = std::max(1.2 * side, 0.4), none = std::max(side, 0.2);
   const double s = std::clamp((reach - none) / (full - none), 0.0, 1.0);
   solution.authority = s * s * (3 - 2 * s);

@@ -1,6 +1,7 @@
 #include "alpglow/character_camera.hpp"
 
 #include "alpglow/blend_space.hpp"
+#include "alpglow/half_life.hpp"
 #include "alpglow/intent_player.hpp"
 
 #include <algorithm>
@@ -13,7 +14,7 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivially_copyable_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 2816);
+static_assert(sizeof(CharacterCamera) <= 3072);
 
 namespace {
 
@@ -120,10 +121,14 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
   state_.shownFaults = faultsOf(time, path, aspect);
   state_.intentFaults = 0;
   state_.shown.events = 0;
-  if ((state_.shownFaults & ~std::uint32_t{Fault::badIntent | Fault::badTarget}) != 0) return view();
+  const double worldLeft = std::max(time.world - state_.watched, 0.0);
+  state_.watched = 0;
+  if ((state_.shownFaults & ~std::uint32_t{Fault::badIntent | Fault::badTarget}) != 0) {
+    state_.advanced = 0;
+    return view();
+  }
 
   const Subject& subject = path.last();
-  const double worldLeft = std::max(time.world - state_.watched, 0.0);
   const bool jump = jumped(path, worldLeft);
   const bool cut = state_.cutNext || jump;
   if (cut) {
@@ -143,7 +148,6 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
   show(subject, aspect, pose, steady, cut, jump);
   castAim(obstacles);
   state_.cutNext = false;
-  state_.watched = 0;
   return view();
 }
 
@@ -158,8 +162,9 @@ void CharacterCamera::watch(double seconds, const Subject& subject) {
     state_.cutNext = true;
     state_.events |= Event::teleport;
   } else {
-    followTo(subject, seconds);
+    followTo(subject, std::max(seconds - state_.advanced, 0.0));
   }
+  state_.advanced = 0;
 }
 
 std::uint32_t CharacterCamera::faultsOf(const FrameTime& time, const SubjectPath& path, double aspect) const {
@@ -232,10 +237,11 @@ void CharacterCamera::follow(const SubjectPath& path, double worldDt, bool cut) 
   if (cut) {
     state_.follow.cut(last);
     state_.velocity = last.velocity;
-    state_.ahead = 0;
+    state_.ahead = state_.advanced = 0;
     return;
   }
-  double now = 0;
+  double now = std::min(state_.advanced, worldDt);
+  state_.advanced = 0;
   for (const SubjectSample& bend : path.bends()) {
     const double until = std::clamp(bend.time, now, worldDt);
     followTo(bend.subject, until - now);
@@ -256,6 +262,18 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
   if (!design_->design().motion.any()) return;
   const double falling = -subject.frame.up.dot(subject.velocity - subject.frame.velocity) / subject.frame.scale;
   state_.motion.step({along, seconds, subject.onGround, falling}, design_->design().motion);
+}
+
+/// Goes along with the subject to the present moment of `look`, so that what changes there changes at its time. Not on
+/// a platform that turns: where that will be is not known as well.
+void CharacterCamera::followToNow() {
+  const double seconds = state_.ahead;
+  if (seconds <= instant || state_.cutNext || state_.follow.yawRate() != 0) return;
+  Subject now = state_.follow.expected(state_.velocity, seconds);
+  now.heading = state_.body;
+  now.onGround = state_.motion.onGround();
+  followTo(now, seconds);
+  state_.advanced += seconds;
 }
 
 Vector3d CharacterCamera::anchorOf(const FrameFollow& follow) const {
@@ -370,7 +388,7 @@ void CharacterCamera::show(const Subject& subject, double aspect, const ClearPos
   shown.framing = state_.active;
   shown.framingFrom = state_.from;
   shown.framingBlend = state_.blend.progress();
-  shown.firstPerson = firstPerson();
+  shown.firstPerson = std::clamp(number(FramingNumber::firstPerson), 0.0, 1.0);
   shown.lookScale = lookScale();
   shown.pulledIn = state_.clear.pulledIn() || pose.headBlocked;
   shown.headBlocked = pose.headBlocked;

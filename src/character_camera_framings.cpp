@@ -19,8 +19,6 @@ constexpr double settled = 1e-6;      // radians that are not worth another swee
 constexpr int mostSolves = 4;
 constexpr double finest = 0.005;  // seconds of turning at one look scale
 
-double smooth(double s) { return s * s * (3 - 2 * s); }
-
 }  // namespace
 
 double CharacterCamera::wanted(FramingNumber number) const {
@@ -36,6 +34,8 @@ double CharacterCamera::wanted(FramingNumber number) const {
     case FramingNumber::pitchLow: return f.pitch.low;
     case FramingNumber::pitchHigh: return f.pitch.high;
     case FramingNumber::bobScale: return f.bobScale;
+    case FramingNumber::firstPerson: return namedFraming().perspective == Perspective::first ? 1 : 0;
+    case FramingNumber::lookScale: return 0;
   }
   return 0;
 }
@@ -56,7 +56,9 @@ void CharacterCamera::choose(Perspective perspective) {
 void CharacterCamera::applyFraming() {
   const auto next = static_cast<std::uint8_t>(design_->select(state_.perspective, state_.conditions));
   if (next == state_.active) return;
+  followToNow();
   beginKeepingAim();
+  const double scaleBefore = lookScale(), fieldOfView = shownFieldOfView();
   FramingNumbers shown, target;
   for (std::size_t i = 0; i < framingNumbers; ++i) shown[i] = number(static_cast<FramingNumber>(i));
   const FrameFollowSettings before = followSettings();
@@ -70,9 +72,25 @@ void CharacterCamera::applyFraming() {
   state_.active = next;
   state_.distance = OrbitDistance(state_.remembered[next]);
   for (std::size_t i = 0; i < framingNumbers; ++i) target[i] = wanted(static_cast<FramingNumber>(i));
+  shown[static_cast<std::size_t>(FramingNumber::lookScale)] = std::log(scaleBefore / ruledLookScale(fieldOfView));
+  easeIntoLimits(shown, target);
   state_.blend.begin(shown, target, seconds, lensSpace(design_->narrowest()), lensSpace(design_->widest()));
   state_.follow.retune(state_.velocity, before, followSettings(), full);
   state_.events |= Event::framingChanged;
+}
+
+/// A limit that the pitch is already beyond begins there, at rest, and takes it along; nobody sees it come.
+void CharacterCamera::easeIntoLimits(FramingNumbers& shown, const FramingNumbers& target) {
+  const double pitch = state_.look.shown().pitch;
+  const auto ease = [&](FramingNumber limit, double outward) {
+    const auto i = static_cast<std::size_t>(limit);
+    const double beyond = outward * (pitch - target[i]), room = outward * (shown[i] - pitch);
+    if (beyond <= 0 || room < 1e-9) return;
+    shown[i] = pitch;
+    state_.blend.halt(limit);
+  };
+  ease(FramingNumber::pitchLow, -1);
+  ease(FramingNumber::pitchHigh, 1);
 }
 
 /// The next piece of a stretch: up to where everything has gone over. While the hand turns under a lens that changes,
@@ -94,13 +112,15 @@ void CharacterCamera::passNumbers(double seconds) {
 /// order).
 void CharacterCamera::passAssists(double seconds, double pace, const LookAngles& turning, bool hands) {
   const auto aim = [&](double ahead) {
-    if (state_.aim.on()) keepAim(state_.follow.predicted(state_.velocity, ahead, followSettings()));
+    if (!state_.aim.on()) return;
+    keepAim(state_.follow.predicted(state_.velocity, ahead, followSettings()));
+    if (state_.blend.done()) state_.aim.end();
   };
+  if (state_.blend.done()) aim(state_.ahead);  // it was a cut
   aim(state_.ahead + std::min(seconds / 2 * pace, 1.0));
   assist(seconds * pace, turning, hands);
   passNumbers(seconds / 2);
   aim(state_.ahead);
-  if (state_.blend.done()) state_.aim.end();
 }
 
 /// From wherever it is now, also in mid-swap.
@@ -136,25 +156,18 @@ void CharacterCamera::stepLadder(int steps) {
   state_.blend.begin(FramingNumber::lens, shown - wanted(FramingNumber::lens), ladderTime);
 }
 
-double CharacterCamera::lookScale() const {
-  if (state_.blend.done() && static_cast<int>(state_.active) == design_->baseOf(state_.perspective) &&
-      state_.lock.widen() == 0)
-    return framing().lookScale.kind == LookScaleKind::fixed ? framing().lookScale.factor : 1;
-  const double base = design_->baseFieldOfView(state_.active);
-  const double scale = framing().lookScale.at(shownFieldOfView(), base, state_.shown.aspect);
-  const double progress = state_.blend.progress();
-  if (progress >= 1) return scale;
-  const LookScale& before = design_->design().framings[state_.from].framing.lookScale;
-  const double from = before.at(shownFieldOfView(), design_->baseFieldOfView(state_.from), state_.shown.aspect);
-  return from + (scale - from) * smooth(progress);
+double CharacterCamera::ruledLookScale(double fieldOfView) const {
+  return framing().lookScale.at(fieldOfView, design_->baseFieldOfView(state_.active), state_.shown.aspect);
 }
 
-double CharacterCamera::firstPerson() const {
-  const auto first = [this](std::uint8_t i) {
-    return design_->design().framings[i].perspective == Perspective::first ? 1.0 : 0.0;
-  };
-  const double from = first(state_.from), to = first(state_.active);
-  return from + (to - from) * smooth(std::min(state_.blend.progress(), 1.0));
+/// The framing's rule for the lens as it is now; where the rule itself changes, what it is off goes over.
+double CharacterCamera::lookScale() const {
+  const bool base = static_cast<int>(state_.active) == design_->baseOf(namedFraming().perspective);
+  if (base && state_.blend.done() && state_.lock.widen() == 0)
+    return framing().lookScale.kind == LookScaleKind::fixed ? framing().lookScale.factor : 1;
+  const double scale = ruledLookScale(shownFieldOfView());
+  const double off = number(FramingNumber::lookScale);
+  return off == 0 ? scale : scale * std::exp(off);
 }
 
 AimFrame CharacterCamera::aimFrame(const FrameFollow& follow) const {
@@ -196,8 +209,7 @@ void CharacterCamera::aimPointMoved(const Vector3d& by) {
 ClearPose CharacterCamera::placeOnAim(const Subject& subject, const Vector3d& eyeMotion, const Obstacles& obstacles,
                                       double dt, double aspect) {
   if (state_.aim.guessed()) {
-    const Vector3d start = state_.aim.start(), way = (state_.aim.point() - start).normalized();
-    const Contact contact = obstacles.cast(start, farAim * way);
+    const Contact contact = obstacles.cast(state_.aim.rayStart(), farAim * state_.aim.rayWay());
     state_.aim.setAhead(contact.hit() ? contact.distance : nothingAhead);
   }
   keepAim(state_.follow);

@@ -163,15 +163,20 @@ Vector3d FrameFollow::up() const {
   return level_.w == 1 ? Vector3d::UnitY() : Vector3d(level_.rotation() * Vector3d::UnitY());
 }
 
-FrameFollow FrameFollow::predicted(const Vector3d& velocity, double seconds,
-                                   const FrameFollowSettings& settings) const {
-  FrameFollow ahead = *this;
+Subject FrameFollow::expected(const Vector3d& velocity, double seconds) const {
   Subject subject;
   subject.frame = frame();
   subject.frame.origin += subject.frame.velocity * seconds;
   subject.feet = target() + velocity * seconds;
   subject.head = subject.feet + (head() - target());
-  ahead.step(subject, seconds, settings);
+  subject.velocity = velocity;
+  return subject;
+}
+
+FrameFollow FrameFollow::predicted(const Vector3d& velocity, double seconds,
+                                   const FrameFollowSettings& settings) const {
+  FrameFollow ahead = *this;
+  ahead.step(expected(velocity, seconds), seconds, settings);
   return ahead;
 }
 

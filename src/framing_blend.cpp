@@ -15,6 +15,8 @@ void FramingBlend::begin(const FramingNumbers& shown, const FramingNumbers& want
       parts_[i].beginWithin(-wanted[i], infinity, difference, time);
     } else if (time > 0 && number == FramingNumber::lens) {
       parts_[i].beginWithin(lensLow - wanted[i], lensHigh - wanted[i], difference, time);
+    } else if (time > 0 && number == FramingNumber::firstPerson) {
+      parts_[i].beginWithin(-wanted[i], 1 - wanted[i], difference, time);
     } else {
       parts_[i].begin(difference, time);
     }

@@ -11,6 +11,7 @@ namespace {
 constexpr double infinity = std::numeric_limits<double>::infinity();
 constexpr double hardest = 0.2;      // of the time: braking sooner than that is for bounds only
 constexpr double negligible = 1e-9;  // of the time: as good as at once
+constexpr double nothing = 1e-12;    // of whatever unit: a difference that nobody waits for
 constexpr int looks = 128;  // for bounds, along a plan: what passes between two of them is some 1e-5 of its height
 
 struct Motion {
@@ -76,7 +77,9 @@ void Transition::beginBraking(double difference, double speed, double accelerati
   finish();
   const bool finite = std::isfinite(difference) && std::isfinite(speed) && std::isfinite(acceleration);
   if (!finite || !(seconds > 0) || !std::isfinite(seconds)) return;
-  if (difference == 0 && speed == 0 && acceleration == 0) return;
+  const double most =
+      std::max({std::abs(difference), std::abs(speed) * seconds, std::abs(acceleration) * seconds * seconds});
+  if (most < nothing) return;
   duration_ = seconds;
   whole_ = difference;
   if (!(brake > negligible * seconds)) return;

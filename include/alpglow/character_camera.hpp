@@ -163,14 +163,17 @@ class CharacterCamera {
     Recentre recentre;
     LockOn lock;
     StoredView shown;
-    Plain3 velocity;                // of the subject, as told last
-    double ahead = 0, watched = 0;  // since that was told; told by `watch` in this frame; seconds
+    Plain3 velocity;  // of the subject, as told last
+    // Seconds of the world: looked ahead since that was told; told by `watch` in this frame; of what is next to be
+    // told, gone along with already.
+    double ahead = 0, watched = 0, advanced = 0;
     double body = 0, hostFocus = 0, recentred = 0;
     std::uint32_t intentFaults = 0, shownFaults = 0, blocked = 0, events = 0;
     bool cutNext = true;
   };
 
-  const Framing& framing() const { return design_->design().framings[state_.active].framing; }
+  const NamedFraming& namedFraming() const { return design_->design().framings[state_.active]; }
+  const Framing& framing() const { return namedFraming().framing; }
   FrameFollowSettings followSettings() const;
   std::uint32_t faultsOf(const FrameTime& time, const SubjectPath& subject, double aspect) const;
   bool jumped(const SubjectPath& subject, double worldDt) const;
@@ -184,7 +187,8 @@ class CharacterCamera {
   }
   PitchLimits pitchLimits() const { return {number(FramingNumber::pitchLow), number(FramingNumber::pitchHigh)}; }
   double lookScale() const;
-  double firstPerson() const;
+  double ruledLookScale(double fieldOfView) const;
+  void easeIntoLimits(FramingNumbers& shown, const FramingNumbers& target);
   void applyFraming();
   void rememberHome() {
     if (state_.blend.done()) state_.home = state_.active;
@@ -215,6 +219,7 @@ class CharacterCamera {
   double shownFieldOfView() const;
   void follow(const SubjectPath& subject, double worldDt, bool cut);
   void followTo(const Subject& subject, double seconds);
+  void followToNow();
   Eigen::Vector3d anchorOf(const FrameFollow& follow) const;
   Eigen::Vector3d movedEyes(double scale) const;
   ClearPose place(const Subject& subject, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double dt,

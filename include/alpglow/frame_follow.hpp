@@ -57,6 +57,8 @@ class FrameFollow {
   Eigen::Vector3d head() const { return toWorld(feet_.target() + eyes_.target()); }
   /// How fast `point` moves while the subject goes at this velocity.
   Eigen::Vector3d velocity(const Eigen::Vector3d& subject, const FrameFollowSettings& settings) const;
+  /// Where the subject is after `seconds` at this velocity, with its platform going on straight.
+  Subject expected(const Eigen::Vector3d& velocity, double seconds) const;
   /// What it will be if the subject goes on at this velocity, and what it stands on at its own.
   FrameFollow predicted(const Eigen::Vector3d& velocity, double seconds, const FrameFollowSettings& settings) const;
   /// How far the subject went since the last step in the axes of what it stands on, in metres of its

@@ -13,7 +13,8 @@
 
 namespace alpglow {
 
-/// What goes over. Distance is in ln(1 + d/0.5 m), the lens in ln tan(fov/2), near in ln.
+/// What goes over. Distance is in ln(1 + d/0.5 m), the lens in ln tan(fov/2), near in ln; first person is 0 … 1; of the
+/// look scale it is ln of what its rule is off from the one before.
 enum class FramingNumber {
   anchorHeight,
   anchorRise,
@@ -25,16 +26,20 @@ enum class FramingNumber {
   pitchLow,
   pitchHigh,
   bobScale,
+  firstPerson,
+  lookScale,
 };
-constexpr std::size_t framingNumbers = 10;
+constexpr std::size_t framingNumbers = 12;
 using FramingNumbers = std::array<double, framingNumbers>;
 
 class FramingBlend {
  public:
-  /// Over at most `seconds`, from the speeds that the numbers have. Distance does not fall below 0, and the lens stays
-  /// within these bounds.
+  /// Over `seconds`, from the speeds that the numbers have. Distance does not fall below 0, first person stays within
+  /// 0 … 1, and the lens within these bounds.
   void begin(const FramingNumbers& shown, const FramingNumbers& wanted, double seconds, double lensLow,
              double lensHigh);
+  /// What this number was doing is over: it begins from rest.
+  void halt(FramingNumber number) { parts_[static_cast<std::size_t>(number)].finish(); }
   /// Only one of them.
   void begin(FramingNumber number, double difference, double seconds);
   void pass(double seconds);

@@ -52,6 +52,8 @@ class HeadMotion {
   void step(const WalkedStretch& stretch, const HeadMotionSettings& settings);
   /// Metres to the right and up.
   Eigen::Vector2d offset(const HeadMotionSettings& settings) const;
+  /// As of the last step.
+  bool onGround() const { return !inAir_; }
   /// Still, as after a cut.
   void cut() { *this = HeadMotion(); }
 

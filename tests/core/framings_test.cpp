@@ -3,7 +3,7 @@
 #include "alpglow/character_camera.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
-#include "support/walls.hpp"
+#include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
 
@@ -13,62 +13,11 @@ namespace alpglow {
 namespace {
 
 using Eigen::Vector3d;
+using testing::FarSphere;
 using testing::Random;
 using testing::wardenAt;
+using testing::wardenDesign;
 using testing::wide;
-
-/// Third and first person, each with a scope, and a sprint.
-CameraDesign warden() {
-  CameraDesign design;
-  Framing trail;
-  trail.transition = 0.45;
-  Framing scope = trail;
-  scope.lens.kind = LensKind::magnification;
-  scope.lens.magnification2 = 4;
-  scope.lens.magnification3 = 8;
-  scope.shoulder = 0.55;
-  scope.distance = 1.3;
-  scope.distanceRange = {1, 2};
-  scope.pitch = {degrees(-60), degrees(60)};
-  scope.follow.halfLife = 0.04;
-  scope.transition = 0.3;
-  Framing sprint = trail;
-  sprint.distance = 3.8;
-  sprint.lens.fieldOfView = degrees(70);
-  Framing eyes = trail;
-  eyes.distance = eyes.distanceRange.nearest = eyes.distanceRange.farthest = 0;
-  eyes.shoulder = eyes.anchorRise = 0;
-  eyes.follow.halfLife = eyes.follow.verticalHalfLife = 0;
-  eyes.near = 0.05;
-  Framing glass = eyes;
-  glass.lens = scope.lens;
-  glass.transition = 0.25;
-  design.framings = {{"trail", trail, "", Perspective::third},
-                     {"scope", scope, "aiming", Perspective::third},
-                     {"sprint", sprint, "sprinting", Perspective::third},
-                     {"eyes", eyes, "", Perspective::first},
-                     {"glass", glass, "aiming", Perspective::first}};
-  return design;
-}
-
-/// A ball all around at some distance, so that the crosshair is always on something; nothing is ever in the way.
-class FarSphere final : public Obstacles {
- public:
-  explicit FarSphere(double radius) : radius_(radius) {}
-  Contact sweep(const Vector3d&, const Vector3d& way, double) const noexcept override {
-    return {way.norm(), noObstacle};
-  }
-  Contact cast(const Vector3d& from, const Vector3d& way) const noexcept override {
-    const Vector3d ahead = way.normalized();
-    const double b = from.dot(ahead), c = from.squaredNorm() - radius_ * radius_;
-    const double distance = -b + std::sqrt(std::max(b * b - c, 0.0));
-    return distance < way.norm() ? Contact{distance, 1} : Contact{way.norm(), noObstacle};
-  }
-  double clearance(const Vector3d&, double range) const noexcept override { return range; }
-
- private:
-  double radius_;
-};
 
 /// Random commands at random times.
 struct Player {
@@ -81,7 +30,7 @@ struct Player {
       samples.push_back(IntentSample::look(0, {random.between(-20, 20), random.between(-9, 9)}));
     if (!random.chance(share)) return samples;
     const double time = random.between(0, dt);
-    switch (random.whole(0, 5)) {
+    switch (random.whole(0, 6)) {
       case 0:
         aims = !aims;
         samples.push_back(IntentSample::aim(time, aims));
@@ -91,6 +40,7 @@ struct Player {
       case 3:  // the ladder; the wheel's own half-life starts at once, and is no transition
         if (aims && camera.view().framingBlend == 1) samples.push_back(IntentSample::zoom(time, random.whole(-2, 2)));
         break;
+      case 4: camera.setCondition(Condition::crouched, random.chance(0.5)); break;
       default: camera.setCondition(Condition::sprinting, random.chance(0.5)); break;
     }
     return samples;
@@ -98,34 +48,34 @@ struct Player {
 };
 
 TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
-  const CompiledDesign design(warden());
+  const CompiledDesign design(wardenDesign());
   const FarSphere world(60);
-  constexpr double dt = 1.0 / 4000;
   const double narrowest = design.fieldOfView(1, 2), widest = degrees(70);
   int changes = 0;
   for (unsigned seed = 0; seed < 25; ++seed) {
     Player player(seed);
+    const double dt = 1 / player.random.between(700, 4000);
     const Vector3d velocity(1.5, 0, -2);
     CharacterCamera camera(design, wardenAt({0, 0, 0}, 0, velocity));
     View before = camera.update(0.0, wardenAt({0, 0, 0}, 0, velocity), world, wide);
     Vector3d speed = velocity;
     double yawRate = 0, lensRate = 0;
-    for (int i = 1; i < 24000; ++i) {
+    for (int i = 1; i < 6 / dt; ++i) {
       const bool was = player.aims;
-      const std::vector<IntentSample> samples = player.play(camera, dt, 0.003, false);
+      const std::vector<IntentSample> samples = player.play(camera, dt, 12 * dt, false);
       Intent intent{samples};
       intent.aim = was;
       const View view = camera.step(dt, intent, wardenAt(velocity * i * dt, 0, velocity), world, wide);
       const Vector3d now = (view.position - before.position) / dt;
       const double yaw = shortestTurn(before.yaw, view.yaw) / dt, lens = (view.fieldOfView - before.fieldOfView) / dt;
       ASSERT_TRUE(view.position.allFinite());
-      ASSERT_LT((view.position - before.position).norm(), 0.05) << "seed " << seed << " frame " << i;
+      ASSERT_LT((view.position - before.position).norm(), 40 * dt) << "seed " << seed << " frame " << i;
       if (i > 2) {
         // What the plans themselves take: some 700 m/s² out of a far orbit in a quarter of a second. And the subject
         // walks past the kept point, 60 m away, at 2.5 m/s.
         ASSERT_LT((now - speed).norm(), 1000 * dt) << "seed " << seed << " frame " << i;
-        ASSERT_LT(std::abs(yaw - yawRate), 0.05);
-        ASSERT_LT(std::abs(lens - lensRate), 0.06);
+        ASSERT_LT(std::abs(yaw - yawRate), 0.045 + 60 * dt);
+        ASSERT_LT(std::abs(lens - lensRate), 300 * dt);
       }
       ASSERT_GE(view.fieldOfView, narrowest - 1e-9);
       ASSERT_LE(view.fieldOfView, widest + 1e-9);
@@ -133,6 +83,8 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
       ASSERT_LE(view.freeDistance, 6 + 1e-9);
       ASSERT_EQ(view.roll, 0);
       ASSERT_FALSE(view.cut);
+      ASSERT_LT(std::abs(view.firstPerson - before.firstPerson), 12 * dt);
+      ASSERT_LT(std::abs(std::log(view.lookScale / before.lookScale)), 40 * dt);
       if (view.events & Event::framingChanged) ++changes;
       before = view, speed = now, yawRate = yaw, lensRate = lens;
     }
@@ -140,8 +92,65 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
   EXPECT_GT(changes, 500);
 }
 
+TEST(Framings, DoNotDependOnHowTimeIsCut) {
+  const CompiledDesign design(wardenDesign());
+  const FarSphere world(40);
+  const Vector3d velocity(1.2, 0, -2.1);
+  const auto at = [&](double time) { return wardenAt(velocity * time, 0, velocity); };
+  int changes = 0;
+  for (unsigned seed = 0; seed < 200; ++seed) {
+    Player player(1000 + seed);
+    CharacterCamera coarse(design, at(0));
+    coarse.update(0.0, at(0), world, wide);
+    CharacterCamera fine = coarse;
+    double time = 0;
+    for (int i = 0; i < 60; ++i) {
+      const double dt = player.random.between(0.001, 0.06);
+      const bool was = player.aims;
+      if (player.random.chance(0.2)) {
+        const bool holds = player.random.chance(0.5);
+        for (CharacterCamera* camera : {&coarse, &fine}) camera->setCondition(Condition::sprinting, holds);
+      }
+      CharacterCamera untouched = coarse;
+      std::vector<IntentSample> samples = player.play(untouched, dt, 0.5, true);
+      for (IntentSample& s : samples) s.time = s.kind == IntentSample::Kind::look ? dt / 3 : dt / 2;
+      Intent intent{samples};
+      intent.aim = was;
+      const View a = coarse.step(dt, intent, at(time + dt), world, wide);
+      // The same in pieces.
+      double from = 0;
+      bool aims = was;
+      for (const double piece : {dt / 3, dt / 6, dt / 4, dt / 4}) {
+        std::vector<IntentSample> now;
+        for (IntentSample s : samples) {
+          if (s.time < from - 1e-12 || s.time > from + piece / 2) continue;
+          s.time = 0;
+          now.push_back(s);
+        }
+        Intent part{now};
+        part.aim = aims;
+        for (const IntentSample& s : now)
+          if (s.kind == IntentSample::Kind::aim) aims = s.x > 0;
+        from += piece;
+        fine.step(piece, part, at(time + from), world, wide);
+      }
+      time += dt;
+      const View b = fine.view();
+      ASSERT_NEAR(a.fieldOfView, b.fieldOfView, 1e-9) << seed << " " << i;
+      ASSERT_NEAR(a.freeDistance, b.freeDistance, 1e-9);
+      ASSERT_NEAR(a.firstPerson, b.firstPerson, 1e-9);
+      ASSERT_NEAR(a.lookScale, b.lookScale, 1e-9);
+      ASSERT_NEAR(shortestTurn(a.yaw, b.yaw), 0, 1e-9) << seed << " " << i;
+      ASSERT_NEAR(a.pitch, b.pitch, 1e-9);
+      ASSERT_LT((a.position - b.position).norm(), 1e-9);
+      changes += a.framingBlend < 1 ? 1 : 0;
+    }
+  }
+  EXPECT_GT(changes, 1000);
+}
+
 TEST(Framings, AfterAnyInterruptionTheNumbersAreThoseOfAnUninterruptedRun) {
-  const CompiledDesign design(warden());
+  const CompiledDesign design(wardenDesign());
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
   for (unsigned seed = 0; seed < 50; ++seed) {
@@ -177,75 +186,6 @@ TEST(Framings, AfterAnyInterruptionTheNumbersAreThoseOfAnUninterruptedRun) {
   }
 }
 
-/// The worst drift of the crosshair from the point that it was on, in degrees, over a change of framing while walking.
-double worstDrift(const CompiledDesign& design, Random& random, double radius, bool keep) {
-  const FarSphere world(radius);
-  const Vector3d velocity(random.between(-2, 2), 0, random.between(-2, 2));
-  const Vector3d start(random.between(-1, 1), 0, random.between(-1, 1));
-  CharacterCamera camera(design, wardenAt(start, random.between(-pi, pi), velocity));
-  View view;
-  for (int i = 0; i < 30; ++i)
-    view = camera.update(i > 0 ? 1 / 60.0 : 0, wardenAt(start + velocity * i / 60, 0, velocity), world, wide);
-  const Vector3d kept = view.aimPoint;
-  Intent intent;
-  intent.aim = random.chance(0.5);
-  const IntentSample samples[] = {random.chance(0.5) ? IntentSample::swapShoulder(0)
-                                                     : IntentSample::switchPerspective(0)};
-  double worst = 0;
-  for (int i = 30; i < 60; ++i) {
-    Intent now = intent;
-    if (i == 30) now.samples = samples;
-    if (!keep && i == 30) camera.setPose({view.yaw, view.pitch, 3});  // forgets what it is on
-    view = camera.step(1 / 60.0, now, wardenAt(start + velocity * i / 60, 0, velocity), world, wide);
-    if (view.aimError == 0 && keep) break;  // arrived
-    const Vector3d way = kept - view.position;
-    worst = std::max(worst, toDegrees(std::atan2(view.forward().cross(way).norm(), view.forward().dot(way))));
-  }
-  return worst;
-}
-
-TEST(AimPoint, StaysUnderTheCrosshairThroughEveryTransition) {
-  Random random(110);
-  double worst = 0;
-  for (int run = 0; run < 300; ++run) {
-    CameraDesign plan = warden();
-    for (NamedFraming& named : plan.framings) {
-      if (named.perspective == Perspective::third) named.framing.shoulder = random.between(-0.7, 0.7);
-      named.framing.defaultPitch = degrees(random.between(-30, 30));
-    }
-    const CompiledDesign design(plan);
-    worst = std::max(worst, worstDrift(design, random, random.between(5, 300), true));
-  }
-  EXPECT_LT(worst, 0.001);
-}
-
-TEST(AimPoint, WithoutTheMechanismTheSameShowsDegrees) {
-  Random random(110);
-  double worst = 0;
-  for (int run = 0; run < 50; ++run)
-    worst = std::max(worst, worstDrift(CompiledDesign(warden()), random, random.between(5, 20), false));
-  EXPECT_GT(worst, 1);
-}
-
-TEST(AimPoint, ThePlayersLookTurnsTheKeptPoint) {
-  const CompiledDesign design(warden());
-  const FarSphere world(20);
-  const Subject subject = wardenAt({0, 0, 0});
-  CharacterCamera still(design, subject), turned(design, subject);
-  View a = still.update(0.0, subject, world, wide), b = turned.update(0.0, subject, world, wide);
-  Intent aiming;
-  aiming.aim = true;
-  for (int i = 0; i < 60; ++i) {
-    a = still.step(0.01, aiming, subject, world, wide);
-    const IntentSample samples[] = {IntentSample::look(0, {10, 0})};
-    Intent intent = aiming;
-    intent.samples = samples;
-    b = turned.step(0.01, intent, subject, world, wide);
-  }
-  EXPECT_LT(shortestTurn(a.yaw, b.yaw), -degrees(10)) << "to the right, slower as the lens narrows";
-  EXPECT_GT(shortestTurn(a.yaw, b.yaw), -degrees(30)) << "60 frames of half a degree without the lens";
-}
-
 /// By how many pixels one count moves the middle of the picture, at a step of the ladder (0 = not aiming).
 double pixelsOfOneCount(const CompiledDesign& design, int step) {
   const NoObstacles open;
@@ -266,7 +206,7 @@ double pixelsOfOneCount(const CompiledDesign& design, int step) {
 }
 
 TEST(LookScale, TheHandMovesThePictureByTheSamePixelsUnderEveryLens) {
-  const CompiledDesign design(warden());
+  const CompiledDesign design(wardenDesign());
   const double hip = pixelsOfOneCount(design, 0);
   EXPECT_GT(hip, 0.5);
   for (const int step : {1, 2, 3}) EXPECT_NEAR(pixelsOfOneCount(design, step) / hip, 1, 0.005) << step;
@@ -287,7 +227,7 @@ TEST(LookScale, OrFromTheMiddleToAFractionOfTheHalfWidth) {
 }
 
 TEST(Perspective, GoesThroughTheHeadBackwardsWithTheSubjectFading) {
-  const CompiledDesign design(warden());
+  const CompiledDesign design(wardenDesign());
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
   CharacterCamera camera(design, subject);
@@ -309,7 +249,7 @@ TEST(Perspective, GoesThroughTheHeadBackwardsWithTheSubjectFading) {
 }
 
 TEST(Perspective, ZoomingPastTheNearEndIsADoorIfTheDesignSaysSo) {
-  CameraDesign plan = warden();
+  CameraDesign plan = wardenDesign();
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
   for (const bool door : {false, true}) {
@@ -325,7 +265,7 @@ TEST(Perspective, ZoomingPastTheNearEndIsADoorIfTheDesignSaysSo) {
 }
 
 TEST(Framings, RememberTheirDistanceAndGoBackInTheTimeThatHasPassed) {
-  const CompiledDesign design(warden());
+  const CompiledDesign design(wardenDesign());
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
   CharacterCamera camera(design, subject);

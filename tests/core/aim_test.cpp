@@ -1,0 +1,215 @@
+// The aim point kept: it stays under the crosshair while framings change, shoulders swap and the subject walks.
+
+#include "alpglow/character_camera.hpp"
+#include "support/camera_run.hpp"
+#include "support/random.hpp"
+#include "support/walls.hpp"
+#include "support/warden_camera.hpp"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::FarSphere;
+using testing::Random;
+using testing::wardenAt;
+using testing::wardenDesign;
+using testing::wide;
+
+double degreesOff(const View& view, const Vector3d& point) {
+  const Vector3d way = point - view.position;
+  return toDegrees(std::atan2(view.forward().cross(way).norm(), view.forward().dot(way)));
+}
+
+CameraDesign randomFramings(Random& random) {
+  CameraDesign plan = wardenDesign();
+  for (NamedFraming& named : plan.framings) {
+    Framing& f = named.framing;
+    f.defaultPitch = degrees(random.between(-50, 50));
+    f.transition = random.between(0.2, 0.8);
+    f.shoulderSwap = random.between(0.2, 0.6);
+    f.pitch = {degrees(random.between(-85, -55)), degrees(random.between(55, 85))};
+    if (named.perspective == Perspective::first) continue;
+    f.shoulder = random.between(-0.7, 0.7);
+    f.anchorRise = random.between(-0.3, 0.4);
+    f.tilt = degrees(random.between(-6, 6));
+    f.follow.halfLife = random.between(0, 0.2);
+    f.distanceRange = {0.5, 6};
+    f.distance = random.between(0.8, 6);
+  }
+  return plan;
+}
+
+struct Drift {
+  double worst = 0;             // degrees, while it is kept
+  int kept = 0, frames = 0;     // with something to keep
+  double rate = 0, jerked = 0;  // where it is not kept: radians per second, and their change in a frame
+};
+
+/// Walks, and changes what is shown three times; what the crosshair was on before is the point.
+void changeFramings(const CompiledDesign& design, Random& random, double away, bool keep, Drift& drift) {
+  constexpr double dt = 1 / 240.0;
+  const Vector3d velocity(random.between(-2, 2), 0, random.between(-2, 2));
+  const Vector3d start(random.between(-1, 1), 0, random.between(-1, 1));
+  const FarSphere world(away, start + velocity * 60 * dt + Vector3d(0, 1.68, 0));
+  CharacterCamera camera(design, wardenAt(start, random.between(-pi, pi), velocity));
+  const auto at = [&](int i) { return wardenAt(start + velocity * i * dt, 0, velocity); };
+  View view = camera.update(0.0, at(0), world, wide), before;
+  bool aims = false;
+  Vector3d point(0, 0, 0);
+  double yawRate = 0;
+  for (int i = 1; i < 400; ++i) {
+    std::vector<IntentSample> samples;
+    const bool was = aims;
+    before = view;
+    if (i == 60 || i == 90 || i == 160) {
+      const int what = random.whole(0, 2);
+      if (what == 0) aims = !aims;
+      samples.push_back(what == 0   ? IntentSample::aim(0, aims)
+                        : what == 1 ? IntentSample::swapShoulder(0)
+                                    : IntentSample::switchPerspective(0));
+    }
+    if (!view.aimKept && view.aimError == 0 && (keep || i == 60)) point = view.aimPoint;
+    if (!keep && !samples.empty()) camera.setPose({view.yaw, view.pitch, view.distance});  // forgets what it is on
+    Intent intent{samples};
+    intent.aim = was;
+    view = camera.step(dt, intent, at(i), world, wide);
+    const double rate = shortestTurn(before.yaw, view.yaw) / dt;
+    const bool lost = !view.aimKept && view.aimError != 0;
+    drift.frames += view.aimKept || lost ? 1 : 0;
+    if (view.aimKept || (!keep && i >= 60 && i < 170))
+      ++drift.kept, drift.worst = std::max(drift.worst, degreesOff(view, point));
+    if (lost && !before.aimKept && before.aimError != 0) {
+      drift.rate = std::max(drift.rate, std::abs(rate));
+      drift.jerked = std::max(drift.jerked, std::abs(rate - yawRate));
+    }
+    yawRate = rate;
+  }
+}
+
+TEST(AimPoint, StaysUnderTheCrosshairThroughEveryTransition) {
+  Random random(110);
+  Drift far, near;
+  for (int run = 0; run < 1000; ++run) {
+    const CompiledDesign design(randomFramings(random));
+    const double away = std::exp(random.between(0, std::log(300)));
+    changeFramings(design, random, away, true, away > 5 ? far : near);
+  }
+  EXPECT_LT(far.worst, 0.001);
+  EXPECT_LT(near.worst, 0.001);
+  EXPECT_GT(far.kept, 0.99 * far.frames);
+  EXPECT_GT(near.kept, 0.9 * near.frames);
+  // Where the point comes too close, or the pitch to its limit: passing half a metre away turns at 1000° per second,
+  // and that fades out within a tenth of a metre.
+  EXPECT_GT(near.frames - near.kept, 200);
+  EXPECT_LT(std::max(near.rate, far.rate), 25);
+  EXPECT_LT(std::max(near.jerked, far.jerked), 2500 / 240.0);
+}
+
+TEST(AimPoint, WithoutTheMechanismTheSameShowsDegrees) {
+  Random random(110);
+  Drift drift;
+  for (int run = 0; run < 50; ++run)
+    changeFramings(CompiledDesign(randomFramings(random)), random, random.between(5, 20), false, drift);
+  EXPECT_GT(drift.worst, 3);
+}
+
+TEST(AimPoint, StaysWithinATenthOfADegreeWhereClearSpaceMovesTheShoulder) {
+  Random random(111);
+  double worst = 0;
+  int moved = 0;
+  for (int run = 0; run < 200; ++run) {
+    const CompiledDesign design(randomFramings(random));
+    testing::Walls world;  // a corridor along z, and what one aims at, ahead
+    world.walls = {{{1, 0, 0}, -random.between(0.35, 0.9)},
+                   {{-1, 0, 0}, -random.between(0.35, 0.9)},
+                   {{0, 0, 1}, -random.between(3, 40)}};
+    const Vector3d velocity(0, 0, random.between(-2, 1));
+    const auto at = [&](int i) { return wardenAt(velocity * i / 60, 0, velocity); };
+    CharacterCamera camera(design, at(0));
+    View view;
+    for (int i = 0; i < 20; ++i) view = camera.update(i > 0 ? 1 / 60.0 : 0, at(i), world, wide);
+    Intent intent;
+    intent.aim = random.chance(0.5);
+    const IntentSample samples[] = {random.chance(0.5) ? IntentSample::swapShoulder(0)
+                                                       : IntentSample::switchPerspective(0)};
+    const Vector3d point = view.aimPoint;
+    for (int i = 20; i < 80; ++i) {
+      intent.samples = i == 20 ? Span<const IntentSample>(samples) : Span<const IntentSample>();
+      view = camera.step(1 / 60.0, intent, at(i), world, wide);
+      if (!view.aimKept) continue;
+      worst = std::max(worst, degreesOff(view, point));
+      if (view.pulledIn) ++moved;
+    }
+  }
+  EXPECT_GT(moved, 1000);
+  EXPECT_LT(worst, 0.1);
+}
+
+TEST(AimPoint, OfATargetThatMovesIsFollowed) {
+  const CompiledDesign design(wardenDesign());
+  const Subject subject = wardenAt({0, 0, 0});
+  const FarSphere world(30);
+  CharacterCamera camera(design, subject);
+  View view = camera.update(0.0, subject, world, wide);
+  Vector3d point = view.aimPoint;
+  Intent aiming;
+  aiming.aim = true;
+  int kept = 0;
+  for (int i = 0; i < 40; ++i) {
+    const Vector3d by(0.05, 0.02, -0.03);
+    if (i > 0) camera.aimPointMoved(by), point += by;
+    view = camera.step(0.01, aiming, subject, world, wide);
+    if (!view.aimKept) continue;
+    ++kept;
+    EXPECT_LT(degreesOff(view, point), 0.001);
+  }
+  EXPECT_EQ(kept, 29) << "three tenths of a second";
+}
+
+TEST(AimPoint, IsWhatTheCrosshairIsOnAfterAFlickInTheSameFrame) {
+  const CompiledDesign design(wardenDesign());
+  const Subject subject = wardenAt({0, 0, 0});
+  testing::Walls world;
+  world.walls = {{{0, 0, 1}, -40}, {{-1, 0, 0}, -5}};  // far ahead, near to the right
+  CharacterCamera camera(design, subject), twin(design, subject);
+  camera.update(0.0, subject, world, wide);
+  twin.update(0.0, subject, world, wide);
+  const double count = std::abs(turnOf({1, 0}, design.design().look).yaw);
+  const IntentSample flick[] = {IntentSample::look(0, {degrees(80) / count, 0}), IntentSample::aim(0, true)};
+  const View turned = twin.step(0.0, Intent{{flick, 1}}, subject, world, wide);
+  ASSERT_LT(turned.aimDistance, 12);
+  View view = camera.step(0.01, Intent{flick}, subject, world, wide);
+  Intent aiming;
+  aiming.aim = true;
+  for (int i = 0; i < 28; ++i, view = camera.step(0.01, aiming, subject, world, wide)) {
+    ASSERT_TRUE(view.aimKept) << i;
+    EXPECT_LT(degreesOff(view, turned.aimPoint), 0.001);
+  }
+}
+
+TEST(AimPoint, ThePlayersLookTurnsTheKeptPoint) {
+  const CompiledDesign design(wardenDesign());
+  const FarSphere world(20);
+  const Subject subject = wardenAt({0, 0, 0});
+  CharacterCamera still(design, subject), turned(design, subject);
+  View a = still.update(0.0, subject, world, wide), b = turned.update(0.0, subject, world, wide);
+  Intent aiming;
+  aiming.aim = true;
+  for (int i = 0; i < 60; ++i) {
+    a = still.step(0.01, aiming, subject, world, wide);
+    const IntentSample samples[] = {IntentSample::look(0, {10, 0})};
+    Intent intent = aiming;
+    intent.samples = samples;
+    b = turned.step(0.01, intent, subject, world, wide);
+  }
+  EXPECT_LT(shortestTurn(a.yaw, b.yaw), -degrees(10)) << "to the right, slower as the lens narrows";
+  EXPECT_GT(shortestTurn(a.yaw, b.yaw), -degrees(30)) << "60 frames of half a degree without the lens";
+}
+
+}  // namespace
+}  // namespace alpglow
