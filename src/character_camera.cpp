@@ -14,7 +14,7 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivially_copyable_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 3072);
+static_assert(sizeof(CharacterCamera) <= 3328);
 
 namespace {
 
@@ -141,6 +141,7 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
 
   follow(path, worldLeft, cut);
   watchTarget(time.world, subject.head, obstacles);
+  state_.sway.pass(time.world, design_->design().motion.breath.period);
   const Vector3d eyeMotion = movedEyes(subject.frame.scale);
   const ClearPose pose = placeOnAim(subject, eyeMotion, obstacles, time.player, aspect);
   const LookAngles steady = steadyTurn(pose.camera, eyeMotion, obstacles, time.player);
@@ -148,6 +149,7 @@ View CharacterCamera::update(FrameTime time, const SubjectPath& path, const Obst
   show(subject, aspect, pose, steady, cut, jump);
   castAim(obstacles);
   state_.cutNext = false;
+  letEyesTakeOver(subject, obstacles, time.player, aspect);
   return view();
 }
 
@@ -277,9 +279,12 @@ void CharacterCamera::followToNow() {
 }
 
 Vector3d CharacterCamera::anchorOf(const FrameFollow& follow) const {
+  return anchorAt(follow, number(FramingNumber::anchorHeight), number(FramingNumber::anchorRise));
+}
+
+Vector3d CharacterCamera::anchorAt(const FrameFollow& follow, double height, double rise) const {
   const Vector3d up = follow.level() * Vector3d::UnitY();
-  return follow.point() + number(FramingNumber::anchorHeight) * follow.eyes() +
-         number(FramingNumber::anchorRise) * follow.scale() * up;
+  return follow.point() + height * follow.eyes() + rise * follow.scale() * up;
 }
 
 /// Where bob, dip and breathing move the eyes.
@@ -289,46 +294,6 @@ Vector3d CharacterCamera::movedEyes(double scale) const {
       state_.motion.offset(design_->design().motion) * scale * number(FramingNumber::bobScale);
   const Eigen::Matrix3d level = state_.follow.level() * rotationOf(shownLook().yaw, 0);
   return motion.x() * level.col(0) + motion.y() * level.col(1);
-}
-
-ClearPose CharacterCamera::place(const Subject& subject, const Vector3d& eyeMotion, const Obstacles& obstacles,
-                                 double dt, double aspect) {
-  const double scale = subject.frame.scale,
-               near = (state_.blend.done() ? framing().near : std::exp(number(FramingNumber::near))) * scale;
-  const LookAngles look = shownLook();
-  const Rotation level = state_.follow.level();
-  Eigen::Matrix3d orbit = rotationOf(look.yaw, std::clamp(look.pitch - number(FramingNumber::tilt), -pi / 2, pi / 2));
-  if (level.w() != 1) orbit = level * orbit;
-  const ClearRequest request{
-      subject.head, anchorOf(state_.follow) + scale * number(FramingNumber::shoulder) * orbit.col(0) + eyeMotion,
-      orbit.col(2), shownDistance() * scale,
-      near,         nearPlaneRadius(near, shownFieldOfView(), aspect)};
-  return state_.clear.step(request, obstacles, dt, design_->design().clear);
-}
-
-LookAngles CharacterCamera::steadyTurn(const Vector3d& camera, const Vector3d& eyeMotion, const Obstacles& obstacles,
-                                       double dt) {
-  const SteadySettings& settings = design_->design().steady;
-  if (settings.cap <= 0 || !design_->design().motion.any()) return {};
-  const LookAngles look = shownLook();
-  double focus = state_.hostFocus;
-  if (focus <= 0) {
-    const Vector3d ahead = state_.follow.level() * Vector3d(-rotationOf(look.yaw, look.pitch).col(2));
-    const Contact contact = obstacles.cast(camera - eyeMotion, ahead * settings.farFocus);
-    focus = contact.hit() ? contact.distance : settings.farFocus;
-  }
-  state_.focus.step(focus, dt, settings);
-  const Vector3d inLevel = state_.follow.level().conjugate() * eyeMotion;
-  return steadied(look, inLevel, state_.focus.distance(), settings);
-}
-
-double CharacterCamera::opacityAt(double headToCamera) const {
-  const FadeSettings& fade = design_->design().fade;
-  if (fade.keepBody) return 1;
-  if (headToCamera >= fade.opaqueFrom) return 1;
-  if (headToCamera <= fade.invisibleBelow) return 0;
-  const double s = (headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow);
-  return s * s * (3 - 2 * s);
 }
 
 /// Of the camera: its anchor's, and around it as the platform turns.
@@ -368,7 +333,9 @@ void CharacterCamera::show(const Subject& subject, double aspect, const ClearPos
   shown.camera = pose.camera;
   shown.velocity = velocity(pose);
   const LookAngles look = shownLook();
-  shown.look = limited({look.yaw + steady.yaw, look.pitch + steady.pitch}, pitchLimits());
+  const LookAngles sway = state_.sway.turn(number(FramingNumber::sway));
+  shown.look = limited({look.yaw + steady.yaw + sway.yaw, look.pitch + steady.pitch + sway.pitch}, pitchLimits());
+  shown.sway = sway;
   shown.level = state_.follow.level();
   shown.steady = steady;
   shown.heading = heading();

@@ -12,12 +12,8 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double farAim = 500;        // where the crosshair ends if it hits nothing, metres
-constexpr double ladderTime = 0.15;   // seconds from one magnification to the next
-constexpr double nothingAhead = 1e6;  // … and then its direction is kept, metres
-constexpr double settled = 1e-6;      // radians that are not worth another sweep
-constexpr int mostSolves = 4;
-constexpr double finest = 0.005;  // seconds of turning at one look scale
+constexpr double ladderTime = 0.15;  // seconds from one magnification to the next
+constexpr double finest = 0.005;     // seconds of turning at one look scale
 
 }  // namespace
 
@@ -34,6 +30,7 @@ double CharacterCamera::wanted(FramingNumber number) const {
     case FramingNumber::pitchLow: return f.pitch.low;
     case FramingNumber::pitchHigh: return f.pitch.high;
     case FramingNumber::bobScale: return f.bobScale;
+    case FramingNumber::sway: return f.sway;
     case FramingNumber::firstPerson: return namedFraming().perspective == Perspective::first ? 1 : 0;
     case FramingNumber::lookScale: return 0;
   }
@@ -54,7 +51,7 @@ void CharacterCamera::choose(Perspective perspective) {
 
 /// Goes over to the framing that applies now, from wherever things are.
 void CharacterCamera::applyFraming() {
-  const auto next = static_cast<std::uint8_t>(design_->select(state_.perspective, state_.conditions));
+  const auto next = static_cast<std::uint8_t>(design_->select(shownPerspective(), state_.conditions));
   if (next == state_.active) return;
   followToNow();
   beginKeepingAim();
@@ -202,45 +199,6 @@ void CharacterCamera::turnToAim(const LookAngles& turn) {
 void CharacterCamera::aimPointMoved(const Vector3d& by) {
   const Vector3d to = state_.aim.point() + by;
   if (to.allFinite() && to.cwiseAbs().maxCoeff() <= 1e9) state_.aim.pointMoved(by);
-}
-
-/// Keeps the aim for the pivot that clear space allows: where that has moved, the look is solved and the way swept once
-/// more. The shoulder turns along with the look, so that a large step takes a few.
-ClearPose CharacterCamera::placeOnAim(const Subject& subject, const Vector3d& eyeMotion, const Obstacles& obstacles,
-                                      double dt, double aspect) {
-  if (state_.aim.guessed()) {
-    const Contact contact = obstacles.cast(state_.aim.rayStart(), farAim * state_.aim.rayWay());
-    state_.aim.setAhead(contact.hit() ? contact.distance : nothingAhead);
-  }
-  keepAim(state_.follow);
-  ClearPose pose = place(subject, eyeMotion, obstacles, dt, aspect);
-  const Rotation level = state_.follow.level();
-  for (int i = 0; i < mostSolves && state_.aim.on() && !pose.headBlocked; ++i) {
-    const LookAngles turn = state_.aim.stepClear(level, pose.pivot - eyeMotion, pose.distance);
-    if (std::hypot(turn.yaw, turn.pitch) < settled) break;
-    turnToAim(turn);
-    pose = place(subject, eyeMotion, obstacles, 0, aspect);
-  }
-  const AimFrame free = aimFrame(state_.follow);
-  const Vector3d right = level * Vector3d(rotationOf(shownLook().yaw, 0).col(0));
-  state_.cleared = pose.pivot - (free.anchor + free.axis.shoulder * right + eyeMotion);
-  return pose;
-}
-
-/// What is under the crosshair, from beside the pivot on.
-void CharacterCamera::castAim(const Obstacles& obstacles) {
-  StoredView& shown = state_.shown;
-  const Vector3d camera = shown.camera,
-                 ahead = shown.level.rotation() * Vector3d(-rotationOf(shown.look.yaw, shown.look.pitch).col(2));
-  const double start = std::max((shown.pivot.vector() - camera).dot(ahead), 0.0);
-  const Contact contact = obstacles.cast(camera + start * ahead, farAim * ahead);
-  shown.aimObstacle = contact.hit() ? contact.obstacle : noObstacle;
-  shown.aimDistance = start + (contact.hit() ? contact.distance : farAim);
-  shown.aimPoint = camera + shown.aimDistance * ahead;
-  const Vector3d toKept = state_.aim.point() - camera;
-  shown.aimError = state_.aim.on() ? std::atan2(ahead.cross(toKept).norm(), ahead.dot(toKept)) : 0;
-  shown.aimKept = state_.aim.reached();
-  if (state_.blend.done()) state_.aim.end();
 }
 
 }  // namespace alpglow

@@ -53,6 +53,7 @@ std::uint64_t digestOf(const CameraDesign& design) {
 /// What the player prefers, on top of the game's numbers.
 CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
   for (NamedFraming& named : design.framings) {
+    named.framing.sway *= preferences.comfort.breath;
     if (preferences.fieldOfView <= 0 || !named.when.empty()) continue;
     named.framing.lens.kind = LensKind::verticalFieldOfView;
     named.framing.lens.fieldOfView = preferences.fieldOfView;
@@ -79,6 +80,7 @@ CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design))
   if (design_.framings.size() > mostFramings) design_.framings.resize(mostFramings);
   forEachSection(design_, [](const char*, auto& section, auto) { bringIntoRange(section); });
   design_.fade.invisibleBelow = std::min(design_.fade.invisibleBelow, design_.fade.opaqueFrom);
+  design_.fade.eyesUntil = std::max(design_.fade.eyesUntil, design_.fade.eyesBelow);
   for (NamedFraming& named : design_.framings) {
     bringIntoRange(named.framing);
     untangle(named.framing);

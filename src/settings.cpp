@@ -47,6 +47,9 @@ const Setting<F> fadeSettings[] = {
     number<F, &F::opaqueFrom>("opaque_from_m", "m", 0, 20, 1,
                               "from this distance head to camera on the subject is fully drawn"),
     number<F, &F::invisibleBelow>("invisible_below_m", "m", 0, 20, 1, "closer than this the subject is not drawn"),
+    number<F, &F::eyesBelow>("eyes_below_m", "m", 0, 5, 1,
+                             "closer than this because of an obstacle the eyes take over; 0 = never"),
+    number<F, &F::eyesUntil>("eyes_until_m", "m", 0, 10, 1, "until there is room for this distance again"),
     flag<F, &F::keepBody>("keep_body", "the subject is always drawn, as for a first person that sees its own body"),
 };
 
@@ -154,6 +157,8 @@ const Setting<R> framingSettings[] = {
                                                 "where it does: 0 = at the centre, 1 = at the edge of the picture"),
     number<R, &R::lookScale, &LookScale::factor>("look_factor", "", 0.01, 10, 1, "the fixed factor"),
     number<R, &R::bobScale>("bob_scale", "", 0, 2, 1, "bob, dip and breathing are multiplied by this"),
+    number<R, &R::sway>("sway_deg", "deg", 0, 10, degree,
+                        "how far the hand sways the view while looking through a scope; 0 = not at all"),
     number<R, &R::transition>("transition_s", "s", 0, 10, 1, "time of going over into this framing; 0 = a cut"),
     number<R, &R::follow, &W::teleportDistance>(
         "teleport_m", "m", 0.1, 1e6, 1,
@@ -225,6 +230,7 @@ BrokenRelation brokenRelation(const Framing& framing) {
 
 BrokenRelation brokenRelation(const FadeSettings& fade) {
   if (fade.invisibleBelow > fade.opaqueFrom) return {"invisible_below_m", "at most opaque_from_m"};
+  if (fade.eyesUntil < fade.eyesBelow) return {"eyes_until_m", "at least eyes_below_m"};
   return {nullptr, nullptr};
 }
 

@@ -24,6 +24,8 @@ View StoredView::view(std::uint32_t faults, std::uint32_t blocked) const {
   view.bobUp = bobUp;
   view.steadyYaw = steady.yaw;
   view.steadyPitch = steady.pitch;
+  view.swayYaw = sway.yaw;
+  view.swayPitch = sway.pitch;
   view.freeLookYaw = freeLook.yaw;
   view.freeLookPitch = freeLook.pitch;
   view.fromBody = fromBody;

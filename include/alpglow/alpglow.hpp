@@ -49,6 +49,7 @@
 #include "alpglow/stick.hpp"
 #include "alpglow/stored_view.hpp"
 #include "alpglow/subject.hpp"
+#include "alpglow/sway.hpp"
 #include "alpglow/target.hpp"
 #include "alpglow/touch.hpp"
 #include "alpglow/transition.hpp"

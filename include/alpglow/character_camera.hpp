@@ -25,6 +25,7 @@
 #include "alpglow/steadying.hpp"
 #include "alpglow/stored_view.hpp"
 #include "alpglow/subject.hpp"
+#include "alpglow/sway.hpp"
 #include "alpglow/view.hpp"
 
 #include <cstdint>
@@ -99,6 +100,7 @@ class CharacterCamera {
     choose(state_.perspective == Perspective::third ? Perspective::first : Perspective::third);
   }
   void choose(Perspective perspective);
+  /// The chosen one; an obstacle may have left room for the eyes only (Event::eyesTookOver).
   Perspective perspective() const { return state_.perspective; }
   /// While a framing changes, the world point that the crosshair stays on moved by this much.
   void aimPointMoved(const Eigen::Vector3d& by);
@@ -153,12 +155,15 @@ class CharacterCamera {
     std::uint8_t steps[mostFramings] = {};        // of the ladders
     std::uint8_t active = 0, from = 0, home = 0;  // home: the one in which everything was at rest last
     Perspective perspective = Perspective::third;
+    bool eyesTookOver = false;
+    double roomFor = 0;  // seconds
     std::uint32_t conditions = 0;
     KeptAim aim;
     Plain3 cleared;  // how far clear space moved the pivot
     FrameFollow follow;
     HeadMotion motion;
     Focus focus;
+    Sway sway;
     ClearSpace clear;
     Recentre recentre;
     LockOn lock;
@@ -189,6 +194,7 @@ class CharacterCamera {
   double lookScale() const;
   double ruledLookScale(double fieldOfView) const;
   void easeIntoLimits(FramingNumbers& shown, const FramingNumbers& target);
+  Perspective shownPerspective() const;
   void applyFraming();
   void rememberHome() {
     if (state_.blend.done()) state_.home = state_.active;
@@ -221,7 +227,17 @@ class CharacterCamera {
   void followTo(const Subject& subject, double seconds);
   void followToNow();
   Eigen::Vector3d anchorOf(const FrameFollow& follow) const;
+  Eigen::Vector3d anchorAt(const FrameFollow& follow, double height, double rise) const;
   Eigen::Vector3d movedEyes(double scale) const;
+  /// Where a framing puts the camera, and through which lens.
+  struct Seat {
+    double anchorHeight, anchorRise, shoulder, tilt, distance, near, fieldOfView;
+  };
+  Seat shownSeat() const;
+  Seat seatOf(std::size_t framing) const;
+  ClearRequest requestFor(const Seat& seat, const Subject& subject, const Eigen::Vector3d& eyeMotion,
+                          double aspect) const;
+  void letEyesTakeOver(const Subject& subject, const Obstacles& obstacles, double dt, double aspect);
   ClearPose place(const Subject& subject, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double dt,
                   double aspect);
   LookAngles steadyTurn(const Eigen::Vector3d& camera, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles,

@@ -32,6 +32,9 @@ struct FadeSettings {
   double opaqueFrom = 0.9;
   /// Distance below which it is not drawn at all.
   double invisibleBelow = 0.45;
+  /// Closer than this because of an obstacle the framing of the eyes applies, if the design has one, until the chosen
+  /// perspective has room for the other distance; metres, 0 = never.
+  double eyesBelow = 0.25, eyesUntil = 0.6;
   /// The subject is always drawn, as for a first person that sees its own body.
   bool keepBody = false;
 };

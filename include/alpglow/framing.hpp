@@ -75,6 +75,8 @@ struct Framing {
   LookScale lookScale;
   /// Bob, dip and breathing are multiplied by this.
   double bobScale = 1;
+  /// How far the hand sways the view, radians; in the period of a breath.
+  double sway = 0;
   /// Time of going over into this framing, seconds; 0 cuts.
   double transition = 0.35;
 };

@@ -26,10 +26,11 @@ enum class FramingNumber {
   pitchLow,
   pitchHigh,
   bobScale,
+  sway,
   firstPerson,
   lookScale,
 };
-constexpr std::size_t framingNumbers = 12;
+constexpr std::size_t framingNumbers = 13;
 using FramingNumbers = std::array<double, framingNumbers>;
 
 class FramingBlend {

@@ -10,7 +10,7 @@ namespace alpglow {
 struct StoredView {
   Plain3 head, pivot, camera, velocity, aimPoint;
   PlainRotation level;
-  LookAngles look, rate, steady, freeLook;
+  LookAngles look, rate, steady, sway, freeLook;
   double heading = 0, bobRight = 0, bobUp = 0, fromBody = 0, recentred = 0, holdoff = 0, lockError = 0;
   double framingBlend = 1, firstPerson = 0, lookScale = 1, aimDistance = 0, aimError = 0;
   int framing = 0, framingFrom = 0;

@@ -52,6 +52,8 @@ struct Event {
     platformChanged = 4096,  ///< the subject got on or off something that moves
     transitionEnded = 8192,  ///< a transition between views has arrived
     framingChanged = 16384,  ///< another framing applies
+    eyesTookOver = 32768,    ///< an obstacle left no room: the eyes show, whatever perspective is chosen
+    eyesGaveBack = 65536,    ///< there is room again
   };
 };
 
@@ -102,6 +104,8 @@ struct View {
   double bobRight = 0, bobUp = 0;
   /// How far steadying has turned the view, radians; part of yaw and pitch, not of the heading.
   double steadyYaw = 0, steadyPitch = 0;
+  /// The same of the hand's sway.
+  double swayYaw = 0, swayPitch = 0;
   /// The look's signed offset from the heading while it is free or returning, and its yaw from the body; radians.
   double freeLookYaw = 0, freeLookPitch = 0, fromBody = 0;
   /// By how much recentring turned yaw in this frame, radians; and until it may, seconds.

@@ -36,6 +36,8 @@ constexpr EventName eventNames[] = {{Event::cut, "cut"},
                                     {Event::targetFlick, "target-flick"},
                                     {Event::platformChanged, "platform-changed"},
                                     {Event::framingChanged, "framing-changed"},
+                                    {Event::eyesTookOver, "eyes-took-over"},
+                                    {Event::eyesGaveBack, "eyes-gave-back"},
                                     {Event::transitionEnded, "transition-ended"}};
 
 std::string namesOf(std::uint32_t events) {

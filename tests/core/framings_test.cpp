@@ -226,44 +226,6 @@ TEST(LookScale, OrFromTheMiddleToAFractionOfTheHalfWidth) {
   EXPECT_EQ(scale.at(degrees(10), degrees(60), wide), 0.4);
 }
 
-TEST(Perspective, GoesThroughTheHeadBackwardsWithTheSubjectFading) {
-  const CompiledDesign design(wardenDesign());
-  const NoObstacles open;
-  const Subject subject = wardenAt({0, 0, 0});
-  CharacterCamera camera(design, subject);
-  View view = camera.update(0.0, subject, open, wide);
-  EXPECT_EQ(view.firstPerson, 0);
-  camera.switchPerspective();
-  double before = 0;
-  for (int i = 0; i < 60; ++i) {
-    view = camera.step(0.01, {}, subject, open, wide);
-    EXPECT_GE(view.firstPerson, before);
-    before = view.firstPerson;
-    if ((view.position - view.head).norm() < 0.45) {
-      EXPECT_EQ(view.opacity, 0) << "nobody sees the inside of a head";
-    }
-    EXPECT_FALSE(view.cut);
-  }
-  EXPECT_EQ(view.firstPerson, 1);
-  EXPECT_LT((view.position - view.head).norm(), 1e-9);
-}
-
-TEST(Perspective, ZoomingPastTheNearEndIsADoorIfTheDesignSaysSo) {
-  CameraDesign plan = wardenDesign();
-  const NoObstacles open;
-  const Subject subject = wardenAt({0, 0, 0});
-  for (const bool door : {false, true}) {
-    plan.zoomIntoEyes = door;
-    const CompiledDesign design(plan);
-    CharacterCamera camera(design, subject);
-    const IntentSample in[] = {IntentSample::zoom(0, 2)}, out[] = {IntentSample::zoom(0, -1)};
-    for (int i = 0; i < 30; ++i) camera.step(0.05, Intent{in}, subject, open, wide);
-    EXPECT_EQ(camera.perspective() == Perspective::first, door);
-    camera.step(0.05, Intent{out}, subject, open, wide);
-    EXPECT_EQ(camera.perspective(), Perspective::third);
-  }
-}
-
 TEST(Framings, RememberTheirDistanceAndGoBackInTheTimeThatHasPassed) {
   const CompiledDesign design(wardenDesign());
   const NoObstacles open;

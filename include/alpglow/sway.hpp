@@ -1,0 +1,32 @@
+#pragma once
+// Sway of the hand that holds a scope: a small turn of the view that never repeats quite the same, in step with time.
+//
+//   Sway sway;
+//   sway.pass(dt, 4);
+//   look = look + sway.turn(degrees(0.3));   // of what is shown; neither look nor heading know of it
+
+#include "alpglow/angles.hpp"
+#include "alpglow/look.hpp"
+
+#include <cmath>
+
+namespace alpglow {
+
+class Sway {
+ public:
+  /// `period` in seconds: of a breath, up and down.
+  void pass(double seconds, double period) {
+    breath_ = std::fmod(breath_ + seconds / period, 1.0);
+    drift_ = std::fmod(drift_ + seconds / (period * sideways), 1.0);
+  }
+  /// At most `amplitude` up and down, radians, and 0.6 of it to either side.
+  LookAngles turn(double amplitude) const {
+    return {0.6 * amplitude * std::sin(2 * pi * drift_), amplitude * std::sin(2 * pi * breath_)};
+  }
+
+ private:
+  static constexpr double sideways = 1.6180339887498949;  // the two never meet again
+  double breath_ = 0, drift_ = 0;                         // of a period, 0 … 1
+};
+
+}  // namespace alpglow
