@@ -67,17 +67,22 @@ void CharacterCamera::look(FrameTime time, const Intent& intent) {
   const auto pass = [&](double seconds, const PlayedRates& rates) {
     const bool tied = !free.held() && !state_.lock.on();
     const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
-    const bool turns = pushed || look.rate().yaw != 0 || look.rate().pitch != 0;
+    const bool turns = pushed || look.rate().yaw != 0 || look.rate().pitch != 0 || state_.recentre.turning();
+    // While things go over: half of that, then turning, then the other half (second order).
+    if (state_.blend.done()) keepAimAhead(0);  // over a cut
     for (double left = seconds; left > 0;) {
       const double part = pieceOf(left, turns);
       passNumbers(part / 2);
+      keepAimAhead(std::min(part / 2 * pace, 1.0));
       const double scale = lookScale();
       const Rate scaled{rates.turnScale.x * scale, rates.turnScale.y * scale};
       look.pass(part, tied ? rates.turn : Rate(), scaled, design.look, pitchLimits(), orbit);
       free.pass(part, free.held() ? rates.turn : Rate(), scaled, look.shown(), state_.body, design.look,
                 design.freeLook, pitchLimits());
       state_.distance.pass(part, rates.zoomRate, design.zoom, framing().distanceRange);
-      passAssists(part, pace, free.held() ? LookAngles() : turnRatesOf(rates.turn, scaled, design.look), hands);
+      assist(part * pace, free.held() ? LookAngles() : turnRatesOf(rates.turn, scaled, design.look), hands);
+      passNumbers(part / 2);
+      keepAimAhead(0);
       left -= part;
     }
     if (free.held() || pushed) state_.recentre.stop();
@@ -266,11 +271,10 @@ void CharacterCamera::followTo(const Subject& subject, double seconds) {
   state_.motion.step({along, seconds, subject.onGround, falling}, design_->design().motion);
 }
 
-/// Goes along with the subject to the present moment of `look`, so that what changes there changes at its time. Not on
-/// a platform that turns: where that will be is not known as well.
+/// Goes along with the subject to the present moment of `look`, so that what changes there changes at its time.
 void CharacterCamera::followToNow() {
   const double seconds = state_.ahead;
-  if (seconds <= instant || state_.cutNext || state_.follow.yawRate() != 0) return;
+  if (seconds <= instant || state_.cutNext) return;
   Subject now = state_.follow.expected(state_.velocity, seconds);
   now.heading = state_.body;
   now.onGround = state_.motion.onGround();

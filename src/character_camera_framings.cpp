@@ -90,8 +90,8 @@ void CharacterCamera::easeIntoLimits(FramingNumbers& shown, const FramingNumbers
   ease(FramingNumber::pitchHigh, 1);
 }
 
-/// The next piece of a stretch: up to where everything has gone over. While the hand turns under a lens that changes,
-/// short pieces, each at the look scale of its middle.
+/// The next piece of a stretch: up to where everything has gone over. While anything turns meanwhile, short pieces,
+/// each at the look scale of its middle.
 double CharacterCamera::pieceOf(double seconds, bool turns) const {
   if (state_.blend.done()) return seconds;
   const double piece = std::min(seconds, std::max(state_.blend.left(), 1e-9));
@@ -102,22 +102,6 @@ void CharacterCamera::passNumbers(double seconds) {
   if (state_.blend.done() && state_.blend.progress() >= 1) return;
   state_.blend.pass(seconds);
   state_.look.turnBy({}, pitchLimits());
-}
-
-/// The view turns by itself, and the numbers go over the second half of the way. While the aim is kept, both turn the
-/// look: it is solved in the middle and at the end, so that what turns by itself sees the look of the middle (second
-/// order).
-void CharacterCamera::passAssists(double seconds, double pace, const LookAngles& turning, bool hands) {
-  const auto aim = [&](double ahead) {
-    if (!state_.aim.on()) return;
-    keepAim(state_.follow.predicted(state_.velocity, ahead, followSettings()));
-    if (state_.blend.done()) state_.aim.end();
-  };
-  if (state_.blend.done()) aim(state_.ahead);  // it was a cut
-  aim(state_.ahead + std::min(seconds / 2 * pace, 1.0));
-  assist(seconds * pace, turning, hands);
-  passNumbers(seconds / 2);
-  aim(state_.ahead);
 }
 
 /// From wherever it is now, also in mid-swap.
@@ -181,19 +165,35 @@ void CharacterCamera::beginKeepingAim() {
   if (state_.aim.on() || state_.cutNext || state_.lock.on()) return;
   const FrameFollow now = state_.follow.predicted(state_.velocity, state_.ahead, followSettings());
   const double ahead = (shown.aimPoint.vector() - shown.pivot.vector()).norm();
-  state_.aim.begin(aimFrame(now), shownLook(), state_.cleared, shown.distance, ahead);
+  state_.aim.begin(aimFrame(now), carriedLook(now.carriedYaw()), state_.cleared, shown.distance, ahead);
+  state_.aim.foresee(now.carriedYaw());
 }
 
-/// Turns the look so that the kept point is under the crosshair; the player's own look since then turns the point.
-void CharacterCamera::keepAim(const FrameFollow& follow) {
+/// Turns the look so that the kept point is under the crosshair; the player's own look since then turns the point. A
+/// platform will have turned the look by what is foreseen.
+void CharacterCamera::keepAim(const FrameFollow& follow, double foreseen) {
   if (!state_.aim.on()) return;
   if (state_.lock.on()) return state_.aim.end();
-  turnToAim(state_.aim.step(aimFrame(follow), shownLook(), pitchLimits()));
+  state_.aim.carriedTo(foreseen);
+  turnToAim(state_.aim.step(aimFrame(follow), carriedLook(foreseen), pitchLimits()), foreseen);
 }
 
-void CharacterCamera::turnToAim(const LookAngles& turn) {
+/// For the subject as it will be, up to where everything has gone over.
+void CharacterCamera::keepAimAhead(double seconds) {
+  if (!state_.aim.on()) return;
+  const FrameFollow ahead = state_.follow.predicted(state_.velocity, state_.ahead + seconds, followSettings());
+  keepAim(ahead, ahead.carriedYaw());
+  if (state_.blend.done()) state_.aim.end();
+}
+
+void CharacterCamera::turnToAim(const LookAngles& turn, double foreseen) {
   state_.look.turnBy(turn, pitchLimits());
-  state_.aim.turned(shownLook());
+  state_.aim.turned(carriedLook(foreseen));
+}
+
+LookAngles CharacterCamera::carriedLook(double foreseen) const {
+  const LookAngles look = shownLook();
+  return {wrapAngle(look.yaw + foreseen), look.pitch};
 }
 
 void CharacterCamera::aimPointMoved(const Vector3d& by) {

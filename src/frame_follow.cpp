@@ -36,6 +36,7 @@ void FrameFollow::cut(const Subject& subject) {
   turnLevel(subject.frame.up, 0, 0);
   tipped_.finish();
   keep(subject.frame);
+  turning_ = subject.frame.yawRate;
   feet_.cut(subject.frame.toLocal(subject.feet));
   slow_.cut(feet_.target());
   eyes_.cut(subject.frame.turnToLocal(subject.head - subject.feet));
@@ -89,6 +90,7 @@ void FrameFollow::change(const Subject& subject, double seconds, const FrameFoll
   eyes_.resettle(eyesNow, after.turnToLocal(eyes) - eyesNow, Vector3d::Zero(), Vector3d::Zero(), still, up);
 
   yawRateBefore_ = yawRate_;
+  turning_ = after.yawRate;
   sinceChange_ = 0;
   const Vector3d leftBefore = left_.difference();
   keep(after);
@@ -116,6 +118,7 @@ void FrameFollow::carry(const ReferenceFrame& to, double seconds, const Platform
   const double turned = turnAbout(to.up, Rotation(to.rotation * rotation_.rotation().conjugate()));
   const bool timed = seconds > instant;
   const double rate = timed ? turned / seconds : 0;
+  if (to.yawRate != 0 || timed) turning_ = to.yawRate != 0 ? to.yawRate : rate;
   const bool settled = sinceChange_ >= settings.change;
   const double fresh = settled ? seconds : easedTime(sinceChange_, sinceChange_ + seconds, settings.change);
   carried_ = timed ? rate * fresh + yawRateBefore_ * (seconds - fresh) : turned;
@@ -166,10 +169,23 @@ Vector3d FrameFollow::up() const {
 Subject FrameFollow::expected(const Vector3d& velocity, double seconds) const {
   Subject subject;
   subject.frame = frame();
-  subject.frame.origin += subject.frame.velocity * seconds;
-  subject.feet = target() + velocity * seconds;
-  subject.head = subject.feet + (head() - target());
   subject.velocity = velocity;
+  if (turning_ == 0) {
+    subject.frame.origin += subject.frame.velocity * seconds;
+    subject.feet = target() + velocity * seconds;
+    subject.head = subject.feet + (head() - target());
+    return subject;
+  }
+  ReferenceFrame& turned = subject.frame;
+  const Vector3d own = turned.turnToLocal(velocity - turned.velocity), spin = turning_ * up();
+  const Vector3d drift = turned.velocity - spin.cross(target() - turned.origin);
+  turned.origin += drift * seconds;
+  turned.rotation = Eigen::AngleAxisd(turning_ * seconds, up()) * turned.rotation;
+  const Vector3d feet = feet_.target() + own * seconds;
+  subject.feet = turned.toWorld(feet);
+  subject.head = turned.toWorld(feet + eyes_.target());
+  turned.velocity = drift + spin.cross(subject.feet - turned.origin);
+  subject.velocity = turned.velocity + turned.turnToWorld(own);
   return subject;
 }
 

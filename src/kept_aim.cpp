@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace alpglow {
 
@@ -76,7 +77,8 @@ void KeptAim::turnPoint(const Rotation& level, const LookAngles& look) {
 }
 
 LookAngles KeptAim::step(const AimFrame& frame, const LookAngles& look, const PitchLimits& limits) {
-  turnPoint(frame.level, look);
+  const double back = -std::exchange(carried_, 0.0);
+  turnPoint(frame.level, {wrapAngle(look.yaw + back), look.pitch});
   const Vector3d from = from_, to = frame.level.conjugate() * Vector3d(point_.vector() - frame.anchor);
   const AimAxis axis = axis_;
   const auto solvedAt = [&](double s) { return aimAt(from + s * (to - from), between(axis, frame.axis, s)); };
@@ -88,9 +90,9 @@ LookAngles KeptAim::step(const AimFrame& frame, const LookAngles& look, const Pi
   const bool full = first.authority == 1 && last.authority == 1 && solvedAt(0.5).authority == 1 &&
                     authorityOver(look.pitch, whole.pitch, limits) == 1 &&
                     authorityOver(look.pitch + whole.pitch, whole.pitch, limits) == 1;
-  if (full) return whole;
+  if (full) return {whole.yaw + back, whole.pitch};
   lost_ = true;
-  LookAngles turn, before = first.look;
+  LookAngles turn{first.authority * back, 0}, before = first.look;
   for (int i = 0; i < pieces; ++i) {
     const AimSolution next = solvedAt((i + 1.0) / pieces);
     const double authority = solvedAt((i + 0.5) / pieces).authority;

@@ -201,12 +201,13 @@ class CharacterCamera {
   }
   double pieceOf(double seconds, bool turns) const;
   void passNumbers(double seconds);
-  void passAssists(double seconds, double pace, const LookAngles& turning, bool hands);
   void zoomBy(double notches);
   void stepLadder(int steps);
   void beginKeepingAim();
-  void keepAim(const FrameFollow& follow);
-  void turnToAim(const LookAngles& turn);
+  void keepAim(const FrameFollow& follow, double foreseen = 0);
+  void keepAimAhead(double seconds);
+  void turnToAim(const LookAngles& turn, double foreseen = 0);
+  LookAngles carriedLook(double foreseen) const;
   AimFrame aimFrame(const FrameFollow& follow) const;
   ClearPose placeOnAim(const Subject& subject, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double dt,
                        double aspect);

@@ -98,7 +98,7 @@ class FrameFollow {
   PlainRotation rotation_, level_;
   double scale_ = 1;
   Transition3 left_, tipped_;  // what is left of getting on or off; of turning up
-  double carried_ = 0, yawRate_ = 0, yawRateBefore_ = 0, sinceChange_ = 1e9;
+  double carried_ = 0, yawRate_ = 0, yawRateBefore_ = 0, turning_ = 0, sinceChange_ = 1e9;
 };
 
 }  // namespace alpglow

@@ -44,8 +44,19 @@ class KeptAim {
   void pointMoved(const Eigen::Vector3d& by) { point_ = point_.vector() + by; }
   /// The world's origin moved.
   void shift(const Eigen::Vector3d& offset);
-  /// A platform turned the look along: that is not the player's turning.
-  void carried(double yaw) { look_.yaw = wrapAngle(look_.yaw + yaw); }
+  /// A platform turned the look along: that is not the player's turning, and the point stays where it is in the world.
+  /// At the beginning it is yet to turn by this much.
+  void foresee(double yaw) { foreseen_ = yaw; }
+  /// Looking ahead, `yaw` is what it will have turned since it last did so.
+  void carriedTo(double yaw) {
+    carried_ += yaw - foreseen_;
+    foreseen_ = yaw;
+  }
+  /// It did, by this much.
+  void carried(double yaw) {
+    carriedTo(yaw);
+    foreseen_ = 0;
+  }
 
   /// By how much to turn the look so that the crosshair stays on the point, now that things are as in `frame`; `look`
   /// is how the player has left it.
@@ -66,6 +77,7 @@ class KeptAim {
   Plain3 from_;  // the point from the anchor, in level axes, at the last step
   AimAxis axis_;
   LookAngles look_, solution_, clear_;  // as left; for the free pivot; what clear space adds
+  double carried_ = 0, foreseen_ = 0;   // turned along since it was left; and what of that is yet to happen
   bool on_ = false, guessed_ = false, lost_ = false;
 };
 

@@ -4,6 +4,7 @@
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/stage/rehearsal.hpp"
 #include "support/random_level.hpp"
+#include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
 
@@ -13,10 +14,16 @@
 namespace alpglow::stage {
 namespace {
 
-/// A meadow without anything in the way: a raft that carries and turns, a bird that circles, a camera on a mast.
-io::Level openMeadow() {
+/// Nothing in the way.
+io::Level meadow() {
   io::Level level;
   level.objects.push_back({"meadow", "meadow", {}, io::boxMesh({0, -1, 0}, {400, 1, 400}, 0), true});
+  return level;
+}
+
+/// A meadow without anything in the way: a raft that carries and turns, a bird that circles, a camera on a mast.
+io::Level openMeadow() {
+  io::Level level = meadow();
   level.movers.push_back({"raft", {{0, 0.1, -6}, {14, 0.1, -10}}, 2.5, 1, degrees(70)});
   level.movers.push_back({"bird", {{6, 4, -4}, {-8, 6, -12}}, 3, 0.5, 0});
   level.objects.push_back({"raft", "plank", {}, io::boxMesh({0, 0, -6}, {8, 0.1, 8}, 0), true, 0});
@@ -38,6 +45,14 @@ CameraDesign helping() {
   design.framings[0].framing.orbitHalfLife = 0.06;
   design.framings[0].framing.pitch = {degrees(-60), degrees(5)};  // never into the ground
   design.lock.range = 80;
+  return design;
+}
+
+/// With a scope, a sprint and the eyes; it recentres, and turns the shoulder's way while looking up and down.
+CameraDesign aiming(bool recentres) {
+  CameraDesign design = testing::wardenDesign();
+  if (recentres) design.recentre = helping().recentre;
+  for (NamedFraming& named : design.framings) named.framing.pitch = {degrees(-40), degrees(20)};
   return design;
 }
 
@@ -83,11 +98,29 @@ io::Take ridden() {
                 {{2.6, Kind::camera, "mast", 0, 0.7}, {3.0, Kind::camera, "character", 0, 0.9}}, 7);
 }
 
+/// Raises the scope while walking and turning by a stick, changes its mind, magnifies, swaps shoulders, sprints,
+/// crouches, switches perspective and back in the middle of it, flicks.
+io::Take aimed() {
+  return takeOf({{0.1, "KeyW", 1, 0},          {0.4, "PadAxis2", 0.7, 0},     {0.53, "MouseButton2", 1, 0},
+                 {1.17, "PadAxis2", 0, 0},     {1.3, "MouseWheel", 1, 0},     {1.52, "KeyX", 1, 0},
+                 {1.55, "KeyX", 0, 0},         {1.81, "MouseMove", 320, -40}, {2.07, "KeyV", 1, 0},
+                 {2.1, "KeyV", 0, 0},          {2.26, "KeyD", 1, 0},          {2.31, "KeyV", 1, 0},
+                 {2.33, "KeyV", 0, 0},         {2.9, "MouseButton2", 0, 0},   {3.03, "MouseButton2", 1, 0},
+                 {3.11, "MouseButton2", 0, 0}, {3.5, "ShiftLeft", 1, 0},      {3.71, "PadAxis2", -0.4, 0},
+                 {4.2, "ShiftLeft", 0, 0},     {4.4, "PadAxis2", 0, 0},       {4.63, "ControlLeft", 1, 0},
+                 {4.8, "KeyV", 1, 0},          {4.82, "KeyV", 0, 0},          {5.2, "ControlLeft", 0, 0},
+                 {5.9, "KeyV", 1, 0},          {5.93, "KeyV", 0, 0},          {6.02, "KeyW", 0, 0},
+                 {6.1, "KeyD", 0, 0}},
+                {}, 7.2);
+}
+
 class SamePath : public ::testing::TestWithParam<std::tuple<std::string, io::Take (*)()>> {};
 
 TEST_P(SamePath, AtEveryFrameRate) {
-  const CompiledDesign design(helping());
-  const Stage stage(openMeadow());
+  const std::string name = std::get<0>(GetParam());
+  const bool aims = name.rfind("aimed", 0) == 0;
+  const CompiledDesign design(aims ? aiming(name == "aimed") : helping());
+  const Stage stage(name == "aimed" ? meadow() : openMeadow());
   const io::Take take = std::get<1>(GetParam())();
   RehearsalOptions fine;
   fine.framesPerSecond = 1000;
@@ -95,6 +128,7 @@ TEST_P(SamePath, AtEveryFrameRate) {
   for (const io::TraceFrame& frame : rehearse(design, stage, take, fine))
     reference[std::lround(frame.time * 1e6)] = frame;
   double recentred = 0, locked = 0, rode = 0;
+  int changing = 0;
   for (const double fps : {25.0, 40.0, 50.0, 100.0, 200.0}) {
     RehearsalOptions options;
     options.framesPerSecond = fps;
@@ -105,6 +139,7 @@ TEST_P(SamePath, AtEveryFrameRate) {
       worst = std::max({worst, (frame.camera - other.camera).norm(), (frame.subject - other.subject).norm()});
       worstAngle = std::max({worstAngle, std::abs(toDegrees(shortestTurn(degrees(frame.yaw), degrees(other.yaw)))),
                              std::abs(frame.pitch - other.pitch), std::abs(frame.fieldOfView - other.fieldOfView)});
+      changing += frame.framingBlend < 1 ? 1 : 0;
       recentred += std::abs(frame.recentre), locked += frame.lock.empty() ? 0 : 1;
       rode += frame.events.find("platform-changed") != std::string::npos ? 1 : 0;
     }
@@ -122,13 +157,17 @@ TEST_P(SamePath, AtEveryFrameRate) {
     EXPECT_LT(std::abs(toDegrees(shortestTurn(degrees(last.yaw), degrees(other.yaw)))), 0.01);
     EXPECT_LT(std::abs(last.pitch - other.pitch), 0.01);
   }
-  const std::string name = std::get<0>(GetParam());
+  if (aims) {
+    EXPECT_GT(changing, 1000);
+    return;
+  }
   EXPECT_GT(name == "recentred" ? recentred : name == "locked" ? locked : 100 * rode, 500) << "it did what it is for";
 }
 
 INSTANTIATE_TEST_SUITE_P(Rehearsals, SamePath,
                          ::testing::Values(std::tuple{"recentred", &recentred}, std::tuple{"locked", &locked},
-                                           std::tuple{"ridden", &ridden}),
+                                           std::tuple{"ridden", &ridden}, std::tuple{"aimed", &aimed},
+                                           std::tuple{"aimedAfloat", &aimed}),
                          [](const auto& names) { return std::get<0>(names.param); });
 
 TEST(Ride, TheWalkerIsCarriedAndTheViewIsThatOfFirmGround) {
