@@ -45,8 +45,15 @@ void CharacterCamera::assist(double seconds, const LookAngles& turning, bool han
 void CharacterCamera::assistByRecentring(double seconds) {
   const RecentreSettings& settings = design_->design().recentre;
   if (settings.rate <= 0 && settings.idle <= 0 && !state_.recentre.turning()) return state_.recentre.rest(seconds);
-  const PoseChange change =
-      state_.recentre.step(seconds, movement(), state_.look.shown().yaw, fromDefaultPose(), settings);
+  // On what turns, way and look as they will be in the middle (second order).
+  Heading way = movement();
+  double yaw = state_.look.shown().yaw;
+  if (state_.follow.yawRate() != 0) {
+    const double middle = std::min(state_.ahead + seconds / 2, longestPrediction);
+    way.yaw = wrapAngle(way.yaw + state_.follow.turning() * middle);
+    yaw = wrapAngle(yaw + state_.follow.predicted(state_.velocity, middle, followSettings()).carriedYaw());
+  }
+  const PoseChange change = state_.recentre.step(seconds, way, yaw, fromDefaultPose(), settings);
   if (change.yaw != 0 || change.pitch != 0) state_.look.turnBy({change.yaw, change.pitch}, pitchLimits());
   if (change.distance != 0) state_.distance.scaleSpace(change.distance, framing().distanceRange);
   state_.recentred += change.yaw;

@@ -75,6 +75,8 @@ class FrameFollow {
   double carriedYaw() const { return carried_; }
   /// How fast it turns the camera, radians per second.
   double yawRate() const { return yawRate_; }
+  /// How fast the platform itself turns, radians per second.
+  double turning() const { return turning_; }
   ReferenceFrame frame() const;
 
   /// Moves the world's origin.

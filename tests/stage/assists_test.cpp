@@ -49,9 +49,9 @@ CameraDesign helping() {
 }
 
 /// With a scope, a sprint and the eyes; it recentres, and turns the shoulder's way while looking up and down.
-CameraDesign aiming(bool recentres) {
+CameraDesign aiming() {
   CameraDesign design = testing::wardenDesign();
-  if (recentres) design.recentre = helping().recentre;
+  design.recentre = helping().recentre;
   for (NamedFraming& named : design.framings) named.framing.pitch = {degrees(-40), degrees(20)};
   return design;
 }
@@ -119,7 +119,7 @@ class SamePath : public ::testing::TestWithParam<std::tuple<std::string, io::Tak
 TEST_P(SamePath, AtEveryFrameRate) {
   const std::string name = std::get<0>(GetParam());
   const bool aims = name.rfind("aimed", 0) == 0;
-  const CompiledDesign design(aims ? aiming(name == "aimed") : helping());
+  const CompiledDesign design(aims ? aiming() : helping());
   const Stage stage(name == "aimed" ? meadow() : openMeadow());
   const io::Take take = std::get<1>(GetParam())();
   RehearsalOptions fine;

@@ -7,6 +7,7 @@
 #include "alpglow/lens.hpp"
 #include "alpglow/stage/rehearsal.hpp"
 #include "support/random_level.hpp"
+#include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
 
@@ -16,25 +17,41 @@ namespace {
 constexpr double tolerance = 2e-6;  // contacts are exact to a micrometre
 
 struct Checked {
-  int frames = 0, pulledIn = 0, unsafe = 0, cut = 0;
+  int frames = 0, pulledIn = 0, unsafe = 0, cut = 0, changing = 0;
   double worst = 0;
 };
 
+/// The near distance that a frame should have: of its framing, or on the way between two.
+bool isWhole(const CompiledDesign& design, const io::TraceFrame& frame) {
+  double least = 1e9;
+  for (const NamedFraming& named : design.design().framings) {
+    if (frame.framingBlend == 1 && named.name == frame.framingTo) return std::abs(frame.near - named.framing.near) < 1e-12;
+    least = std::min(least, named.framing.near);
+  }
+  return frame.near > 0.95 * least;  // a change of mind may overshoot a little
+}
+
 void check(const CompiledDesign& design, const io::Trace& trace, const testing::LevelByForce& all, Checked& checked) {
-  const Framing& framing = design.design().framings[0].framing;
+  PitchLimits pitch{pi, -pi};
+  for (const NamedFraming& named : design.design().framings)
+    pitch = {std::min(pitch.low, named.framing.pitch.low), std::max(pitch.high, named.framing.pitch.high)};
   for (const io::TraceFrame& frame : trace) {
     const double drawn = std::max(frame.time - 1 / Walker::ticksPerSecond, 0.0);
-    const double whole = nearPlaneRadius(framing.near, degrees(frame.fieldOfView), frame.aspect);
-    if (all.distance(frame.head, drawn) < whole + 0.002) continue;
+    double near = frame.near;
+    for (const NamedFraming& named : design.design().framings) near = std::max(near, named.framing.near);
+    const double room = nearPlaneRadius(near, degrees(frame.fieldOfView), frame.aspect);
+    if (all.distance(frame.head, drawn) < room + 0.002) continue;
     ++checked.frames;
     if (!frame.obstacle.empty()) ++checked.pulledIn;
-    ASSERT_EQ(frame.near, framing.near) << "the head has room, so near is whole";
+    if (frame.framingBlend < 1) ++checked.changing;
+    ASSERT_TRUE(isWhole(design, frame)) << "the head has room, so near is whole: " << frame.near;
+    const double whole = nearPlaneRadius(frame.near, degrees(frame.fieldOfView), frame.aspect);
     const double missing = whole - all.distance(frame.camera, drawn);
     if (missing > tolerance) ++checked.unsafe, checked.worst = std::max(checked.worst, missing);
     if (all.cut(frame.head, frame.camera, drawn)) ++checked.cut;
     ASSERT_EQ(frame.roll, 0);
-    ASSERT_GE(frame.pitch, toDegrees(framing.pitch.low) - 1e-9);
-    ASSERT_LE(frame.pitch, toDegrees(framing.pitch.high) + 1e-9);
+    ASSERT_GE(frame.pitch, toDegrees(pitch.low) - 1e-9);
+    ASSERT_LE(frame.pitch, toDegrees(pitch.high) + 1e-9);
   }
 }
 
@@ -78,16 +95,10 @@ INSTANTIATE_TEST_SUITE_P(Assisted, DemoRehearsal,
                                             ::testing::Values("recentre", "lock", "cabin")),
                          [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
 
-TEST(RandomLevels, KeepClearSpaceInEveryFrame) {
-  CameraDesign plain;
-  plain.framings[0].framing.shoulder = 0.4;
-  plain.framings[0].framing.follow.halfLife = 0.15;
-  plain.framings[0].framing.pitch = {degrees(-90), degrees(90)};
-  plain.motion.bob = {0.06, 0.05};  // whatever moves the eye comes before clear space
-  plain.motion.dip.depthPerSpeed = 0.05;
-  const CompiledDesign design(plain);
+/// Takes full of flicks and dashes through levels full of walls and poles.
+Checked checkedInRandomLevels(const CompiledDesign& design, unsigned levels, bool framings) {
   Checked checked;
-  for (unsigned seed = 0; seed < 200; ++seed) {
+  for (unsigned seed = 0; seed < levels; ++seed) {
     io::Level level = testing::randomLevel(seed);
     level.body.runSpeed = 15;
     const Stage stage(std::move(level));
@@ -95,15 +106,36 @@ TEST(RandomLevels, KeepClearSpaceInEveryFrame) {
     RehearsalOptions options;
     for (int i = 0; i < 97; ++i)
       options.frameTimes.push_back(random.chance(0.03) ? 0.25 : random.between(0.002, 0.025));
-    check(design, rehearse(design, stage, testing::randomTake(seed, 10), options), testing::LevelByForce(stage.level()),
-          checked);
+    check(design, rehearse(design, stage, testing::randomTake(seed, 10, framings), options),
+          testing::LevelByForce(stage.level()), checked);
   }
-  RecordProperty("frames", checked.frames);
-  std::printf("checked %d frames, pulled in %d\n", checked.frames, checked.pulledIn);
-  EXPECT_GE(checked.frames, 100000);
+  std::printf("checked %d frames, pulled in %d, framings changing %d\n", checked.frames, checked.pulledIn,
+              checked.changing);
   EXPECT_GT(checked.pulledIn, checked.frames / 10) << "the levels must be in the way";
   EXPECT_EQ(checked.unsafe, 0) << "worst " << checked.worst << " m";
   EXPECT_EQ(checked.cut, 0);
+  return checked;
+}
+
+TEST(RandomLevels, KeepClearSpaceInEveryFrame) {
+  CameraDesign plain;
+  plain.framings[0].framing.shoulder = 0.4;
+  plain.framings[0].framing.follow.halfLife = 0.15;
+  plain.framings[0].framing.pitch = {degrees(-90), degrees(90)};
+  plain.motion.bob = {0.06, 0.05};  // whatever moves the eye comes before clear space
+  plain.motion.dip.depthPerSpeed = 0.05;
+  EXPECT_GE(checkedInRandomLevels(CompiledDesign(plain), 200, false).frames, 100000);
+}
+
+TEST(RandomLevels, KeepClearSpaceWithAllTransitionsRunning) {
+  CameraDesign plan = testing::wardenDesign();
+  plan.motion.bob = {0.06, 0.05};
+  for (NamedFraming& named : plan.framings) named.framing.pitch = {degrees(-90), degrees(90)};
+  plan.framings[1].framing.pitch = {degrees(-30), degrees(20)};
+  plan.framings[1].framing.tilt = degrees(5);
+  const Checked checked = checkedInRandomLevels(CompiledDesign(plan), 120, true);
+  EXPECT_GT(checked.frames, 50000);
+  EXPECT_GT(checked.changing, 20000);
 }
 
 }  // namespace

@@ -52,13 +52,19 @@ inline io::Level randomLevel(unsigned seed) {
   return level;
 }
 
-inline io::Take randomTake(unsigned seed, double length) {
+/// With `framings` also aims, switches perspective, swaps shoulders and crouches.
+inline io::Take randomTake(unsigned seed, double length, bool framings = false) {
   Random random(seed);
   io::Take take;
   take.length = length;
   const char* const keys[] = {"KeyW", "KeyA", "KeyS", "KeyD", "ShiftLeft"};
   for (double time = 0; (time += random.between(0.01, 0.3)) < length;) {
-    if (random.chance(0.35)) {
+    if (framings && random.chance(0.4)) {
+      const char* const presses[] = {"MouseButton2", "KeyV", "KeyX", "ControlLeft"};
+      const Control control = findControl(presses[random.whole(0, 3)]);
+      take.events.push_back({time, control, 1, 0});
+      take.events.push_back({time += random.between(0.01, 0.6), control, 0, 0});
+    } else if (random.chance(0.35)) {
       take.events.push_back({time, findControl(keys[random.whole(0, 4)]), random.chance(0.6) ? 1.0 : 0.0, 0});
     } else if (random.chance(0.1)) {
       take.events.push_back({time, findControl("MouseWheel"), random.whole(-2, 2) * 1.0, 0});
