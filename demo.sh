@@ -5,7 +5,7 @@ cd "$(dirname "$0")"
 tools/install_packages.sh
 cmake --preset release >/dev/null
 cmake --build --preset release --target alpglow example_orbit_a_moving_point example_rebind_and_block example_first_person_walk example_fly_and_inspect \
-  example_orbit_and_recentre example_lock_on example_standing_camera
+  example_orbit_and_recentre example_lock_on example_standing_camera example_scope_and_eyes
 
 alpglow=build/release/cli/alpglow
 level=demo/refuge.level.toml
@@ -30,12 +30,16 @@ padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls 
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
 "$alpglow" storyboard "${padded[@]}" --preferences demo/player.preferences.toml -o out/trail-pad.png
-for pair in wide-recentre wide-lock wide-cameras close-cabin warden-scope; do
+for pair in wide-recentre wide-lock wide-cameras close-cabin warden-scope warden-switch warden-doorway warden-mind warden-corner; do
   files=("demo/${pair%-*}.camera.toml" --level "$level" --take "demo/${pair#*-}.take")
   moments=()
   [ "$pair" = wide-cameras ] && moments=(--at 1.8,2.6,4,8.5,10.1,10.6,12.8,14.5)
   [ "$pair" = close-cabin ] && moments=(--at 9,12.4,14,17,20,22.5)
-  [ "$pair" = warden-scope ] && moments=(--at 1.9,2.4,3.3,4.6,5.25,5.8,7.2,7.4,7.75,9.8)
+  [ "$pair" = warden-scope ] && moments=(--at 2.5,2.68,2.76,2.95,3.8,4.5,5.6,6.28,6.4,6.9)
+  [ "$pair" = warden-switch ] && moments=(--at 5.1,5.3,5.38,5.46,5.54,5.8,6.7,6.8,6.9,7.1)
+  [ "$pair" = warden-doorway ] && moments=(--at 0.55,0.75,1,1.4,1.55,1.9,2.6,2.85,3.1,4.8)
+  [ "$pair" = warden-mind ] && moments=(--at 0.92,1.3,1.7,2.5,3.3,4.8,4.95,5.2,7.38,8.7)
+  [ "$pair" = warden-corner ] && moments=(--at 7,7.15,7.25,7.35,7.5,7.8,7.95,8.05,8.2,8.4)
   "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"
 done
@@ -50,6 +54,7 @@ build/release/examples/example_fly_and_inspect > out/fly.txt
 build/release/examples/example_orbit_and_recentre > out/recentre.txt
 build/release/examples/example_lock_on > out/lock.txt
 build/release/examples/example_standing_camera > out/standing.txt
+build/release/examples/example_scope_and_eyes > out/scope.txt
 
 cat <<END
 

@@ -59,7 +59,9 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
               : std::string()) +
          lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
          lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
-         fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance);
+         fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance) +
+         fmt::format("  going over            into it within {:.2f} s{}\n", framing.transition,
+                     framing.sway > 0 ? fmt::format("; the hand sways it by {:.2g}°", toDegrees(framing.sway)) : "");
 }
 
 std::string lookText(const LookSettings& look) {
@@ -182,10 +184,14 @@ std::string explain(const CameraDesign& design) {
       design.clear.delay, timeToCover(0.9, design.clear.halfLife));
   text += fmt::format("Fade\n  subject               fades from {:.2f} m, gone at {:.2f} m\n", design.fade.opaqueFrom,
                       design.fade.invisibleBelow);
+  const CompiledDesign compiled(design);
+  if (design.fade.eyesBelow > 0 && compiled.baseOf(Perspective::first) > 0)
+    text += fmt::format(
+        "  the eyes              take over below {:.2f} m because of an obstacle, until {:.2f} m are free\n",
+        design.fade.eyesBelow, design.fade.eyesUntil);
   text += motionText(design);
   text += helpText(design);
   text += framingTable(design);
-  const CompiledDesign compiled(design);
   for (std::size_t i = 0; i < design.framings.size(); ++i)
     text += framingText(design.framings[i], compiled.fieldOfView(i));
   return text;

@@ -22,6 +22,7 @@
 #include "alpglow/framing_blend.hpp"
 #include "alpglow/free_look.hpp"
 #include "alpglow/half_life.hpp"
+#include "alpglow/hand_aim.hpp"
 #include "alpglow/head_bob.hpp"
 #include "alpglow/head_motion.hpp"
 #include "alpglow/inspection.hpp"

@@ -153,6 +153,27 @@ TEST(Example, StandingCameraChangesItsMind) {
   EXPECT_NE(ran.output.find("  4.00   standing        100     7.89    7.20    7.66"), std::string::npos);
 }
 
+TEST(Example, ScopeAndEyesGoesThroughEveryFraming) {
+  const testing::Ran ran = example("scope_and_eyes");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("  1.25  trail    > scope         35.8        1.31    0.00  1.00         0.0000  0.56"),
+            std::string::npos)
+      << ran.output;
+  EXPECT_NE(ran.output.find("  4.00           > eyepiece      35.6        0.00    1.00  0.00"), std::string::npos);
+  EXPECT_NE(ran.output.find("  6.00           > sprint        70.0        3.30"), std::string::npos);
+}
+
+TEST(Command, CheckTellsWhenEachFramingAppliesAndThroughWhichLens) {
+  const testing::Ran ran = testing::alpglow("check " + demo + "warden.camera.toml");
+  EXPECT_EQ(ran.code, 0) << ran.output;
+  const auto says = [&](const char* text) { EXPECT_NE(ran.output.find(text), std::string::npos) << ran.output; };
+  says("scope        aiming       third       34.2°       57.4°       39.0 mm       1.80×  0.556");
+  says("                         first        9.3°       16.4°      147.8 mm       8.00×  0.125");
+  says("sprint       sprinting    third");
+  says("take over below 0.25 m because of an obstacle, until 0.60 m are free");
+  says("into it within 0.25 s; the hand sways it by 0.12°");
+}
+
 TEST(Command, CheckExplainsControlsAndPreferences) {
   const testing::Ran ran = testing::alpglow("check " + demo + "trail.camera.toml " + demo + "pad.controls.toml " +
                                             demo + "player.preferences.toml");

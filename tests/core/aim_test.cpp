@@ -1,6 +1,7 @@
 // The aim point kept: it stays under the crosshair while framings change, shoulders swap and the subject walks.
 
 #include "alpglow/character_camera.hpp"
+#include "alpglow/hand_aim.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -169,6 +170,25 @@ TEST(AimPoint, OfATargetThatMovesIsFollowed) {
     EXPECT_LT(degreesOff(view, point), 0.001);
   }
   EXPECT_EQ(kept, 29) << "three tenths of a second";
+}
+
+TEST(AimPoint, OfTheHandIsElsewhereOrBehindSomething) {
+  View view;
+  view.position = {0.4, 1.8, 3};
+  view.aimPoint = {0.4, 1.8, -20};
+  view.aimObstacle = 5;
+  const Vector3d hand(0, 1.3, 0);
+  testing::Walls world;
+  const HandAim open = handAim(view, hand, world);
+  EXPECT_FALSE(open.obstructed);
+  EXPECT_EQ(open.obstacle, 5u);
+  EXPECT_NEAR(open.difference, std::atan(std::hypot(0.4, 0.5) / 20), 1e-12);
+  EXPECT_LT((hand + open.way * (view.aimPoint - hand).norm() - view.aimPoint).norm(), 1e-12);
+  world.poles = {{0.05, -2.5, 0.1}};  // before the hand, beside the crosshair's ray
+  const HandAim behind = handAim(view, hand, world);
+  EXPECT_TRUE(behind.obstructed);
+  EXPECT_EQ(behind.obstacle, 0u);
+  EXPECT_NEAR(std::hypot(behind.point.x() - 0.05, behind.point.z() + 2.5), 0.1, 1e-9);
 }
 
 TEST(AimPoint, IsWhatTheCrosshairIsOnAfterAFlickInTheSameFrame) {

@@ -25,7 +25,8 @@ struct Checked {
 bool isWhole(const CompiledDesign& design, const io::TraceFrame& frame) {
   double least = 1e9;
   for (const NamedFraming& named : design.design().framings) {
-    if (frame.framingBlend == 1 && named.name == frame.framingTo) return std::abs(frame.near - named.framing.near) < 1e-12;
+    if (frame.framingBlend == 1 && named.name == frame.framingTo)
+      return std::abs(frame.near - named.framing.near) < 1e-12;
     least = std::min(least, named.framing.near);
   }
   return frame.near > 0.95 * least;  // a change of mind may overshoot a little
@@ -65,7 +66,7 @@ TEST_P(DemoRehearsal, KeepsClearSpaceInEveryFrame) {
   const io::Take take = io::readTake(demo + takeName + ".take");
   Checked checked;
   check(design, rehearse(design, stage, take, {}), testing::LevelByForce(stage.level()), checked);
-  EXPECT_GT(checked.frames, 400);
+  EXPECT_GE(checked.frames, 300);
   EXPECT_EQ(checked.unsafe, 0) << "worst " << checked.worst << " m";
   EXPECT_EQ(checked.cut, 0);
 }
@@ -89,6 +90,11 @@ INSTANTIATE_TEST_SUITE_P(AllDesignsAndTakes, DemoRehearsal,
                          ::testing::Combine(::testing::Values("trail", "eyes"),
                                             ::testing::Values("round", "corridor", "corner", "stairs", "cliff",
                                                               "crouch", "ledge")),
+                         [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
+INSTANTIATE_TEST_SUITE_P(Warden, DemoRehearsal,
+                         ::testing::Combine(::testing::Values("warden"),
+                                            ::testing::Values("scope", "switch", "doorway", "mind", "corridor",
+                                                              "corner")),
                          [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
 INSTANTIATE_TEST_SUITE_P(Assisted, DemoRehearsal,
                          ::testing::Combine(::testing::Values("close", "wide"),
