@@ -63,5 +63,5 @@ Made under out/:
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences
-  orbit.txt, rebind.txt, walk.txt, fly.txt, recentre.txt, lock.txt, standing.txt   what the examples print
+  orbit.txt, rebind.txt, walk.txt, fly.txt, recentre.txt, lock.txt, standing.txt, scope.txt   what the examples print
 END
