@@ -233,8 +233,7 @@ double CharacterCamera::shownFieldOfView() const {
 }
 
 FrameFollowSettings CharacterCamera::followSettings() const {
-  return {framing().follow, design_->design().framings.front().framing.eyeHalfLife, design_->design().lead,
-          design_->design().platform};
+  return {framing().follow, framing().eyeHalfLife, design_->design().lead, design_->design().platform};
 }
 
 /// Feet, eye height and head motion, piece by piece along the subject's path.

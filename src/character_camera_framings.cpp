@@ -72,8 +72,8 @@ void CharacterCamera::applyFraming() {
   shown[static_cast<std::size_t>(FramingNumber::lookScale)] = std::log(scaleBefore / ruledLookScale(fieldOfView));
   easeIntoLimits(shown, target);
   state_.blend.begin(shown, target, seconds, lensSpace(design_->narrowest()), lensSpace(design_->widest()));
-  state_.follow.retune(state_.velocity, before, followSettings(), full);
-  state_.events |= Event::framingChanged;
+  state_.follow.retune(state_.velocity, before, followSettings(), full, shown[0]);
+  state_.events |= Event::framingChanged | (full > 0 ? 0u : Event::cut);
 }
 
 /// A limit that the pitch is already beyond begins there, at rest, and takes it along; nobody sees it come.

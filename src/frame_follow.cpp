@@ -99,16 +99,22 @@ void FrameFollow::change(const Subject& subject, double seconds, const FrameFoll
 }
 
 void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& before, const FrameFollowSettings& after,
-                         double seconds) {
+                         double seconds, double anchorHeight) {
   const ReferenceFrame on = frame();
-  const Vector3d shown = point(), speed = velocity(subject, before);
   const Vector3d local = on.turnToLocal(subject - on.velocity), axis = on.rotation.conjugate() * on.up;
+  const FollowSettings eyesBefore = evenly(before.eyeHalfLife, unlimited),
+                       eyesAfter = evenly(after.eyeHalfLife, unlimited);
+  const Vector3d still = Vector3d::Zero(), leftBefore = left_.difference(), leftSpeed = left_.speed();
+  const auto shown = [&] { return Vector3d(point() + anchorHeight * eyes()); };
+  const auto speed = [&](const FrameFollowSettings& how, const FollowSettings& eyes) {
+    return Vector3d(velocity(subject, how) + anchorHeight * turned(eyes_.speed(still, eyes, axis)));
+  };
+  const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore);
   feet_.retune(local, before.feet, after.feet, axis);
+  eyes_.retune(still, eyesBefore, eyesAfter, axis);
   // The leash may shorten the lag: its part of the difference counts as well.
   feet_.step(feet_.target(), 0, after.feet, axis);
-  const Vector3d leftBefore = left_.difference(), leftSpeed = left_.speed();
-  const Vector3d place = shown - (point() - leftBefore), rate = speed - (velocity(subject, after) - leftSpeed);
-  left_.begin(place, rate, seconds);
+  left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds);
 }
 
 /// The yaw of the platform since the last step. After a change the rate goes over from the one before.

@@ -45,9 +45,10 @@ class FrameFollow {
   /// The subject went straight (in the axes of what it stands on) to where it is now.
   void step(const Subject& subject, double seconds, const FrameFollowSettings& settings);
 
-  /// Goes over to other settings within `seconds`, with place and speed continuous. `subject` is its velocity.
+  /// Goes over to other settings within `seconds`, with place and speed continuous for an anchor at this height (1 at
+  /// the eyes). `subject` is its velocity.
   void retune(const Eigen::Vector3d& subject, const FrameFollowSettings& before, const FrameFollowSettings& after,
-              double seconds);
+              double seconds, double anchorHeight);
 
   /// Where the feet are after lag and lead; and from there to the eyes.
   Eigen::Vector3d point() const;

@@ -52,7 +52,7 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
   const FarSphere world(60);
   const double narrowest = design.fieldOfView(1, 2), widest = degrees(70);
   int changes = 0;
-  for (unsigned seed = 0; seed < 25; ++seed) {
+  for (unsigned seed = 0; seed < 40; ++seed) {
     Player player(seed);
     const double dt = 1 / player.random.between(700, 4000);
     const Vector3d velocity(1.5, 0, -2);
@@ -71,9 +71,9 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
       ASSERT_TRUE(view.position.allFinite());
       ASSERT_LT((view.position - before.position).norm(), 40 * dt) << "seed " << seed << " frame " << i;
       if (i > 2) {
-        // What the plans themselves take: some 700 m/s² out of a far orbit in a quarter of a second. And the subject
-        // walks past the kept point, 60 m away, at 2.5 m/s.
-        ASSERT_LT((now - speed).norm(), 1000 * dt) << "seed " << seed << " frame " << i;
+        // What the plans themselves take: some 700 m/s² out of a far orbit in a quarter of a second, more to brake. And
+        // the subject walks past the kept point, 60 m away, at 2.5 m/s.
+        ASSERT_LT((now - speed).norm(), 1500 * dt) << "seed " << seed << " frame " << i;
         ASSERT_LT(std::abs(yaw - yawRate), 0.045 + 60 * dt);
         ASSERT_LT(std::abs(lens - lensRate), 300 * dt);
       }
@@ -153,7 +153,7 @@ TEST(Framings, AfterAnyInterruptionTheNumbersAreThoseOfAnUninterruptedRun) {
   const CompiledDesign design(wardenDesign());
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
-  for (unsigned seed = 0; seed < 50; ++seed) {
+  for (unsigned seed = 0; seed < 2000; ++seed) {
     Player player(seed);
     CharacterCamera camera(design, subject), straight(design, subject);
     camera.update(0.0, subject, open, wide);
@@ -212,6 +212,30 @@ TEST(LookScale, TheHandMovesThePictureByTheSamePixelsUnderEveryLens) {
   for (const int step : {1, 2, 3}) EXPECT_NEAR(pixelsOfOneCount(design, step) / hip, 1, 0.005) << step;
 }
 
+TEST(LookScale, AlsoInTheMiddleOfAChange) {
+  const CompiledDesign design(wardenDesign());
+  const FarSphere world(50);
+  const Subject subject = wardenAt({0, 0, 0});
+  const double hip = pixelsOfOneCount(design, 0);
+  const IntentSample one[] = {IntentSample::look(0, {0, 1})};
+  CharacterCamera camera(design, subject);
+  camera.choose(Perspective::first);
+  Intent intent;
+  int between = 0;
+  for (int i = 0; i < 100; ++i) {
+    intent.aim = i > 50;
+    intent.samples = {};
+    const View view = camera.step(0.01, intent, subject, world, wide);
+    if (i < 46) continue;
+    CharacterCamera twin = camera;
+    intent.samples = one;
+    const View moved = twin.step(0.0, intent, subject, world, wide);
+    EXPECT_NEAR(testing::pixelOf(moved, view.position + view.forward()).norm() / hip, 1, 0.005) << i;
+    between += view.framingBlend < 1 ? 1 : 0;
+  }
+  EXPECT_GT(between, 20);
+}
+
 TEST(LookScale, OrFromTheMiddleToAFractionOfTheHalfWidth) {
   LookScale scale;
   for (const double match : {0.3, 0.8, 1.0}) {
@@ -224,6 +248,58 @@ TEST(LookScale, OrFromTheMiddleToAFractionOfTheHalfWidth) {
   scale.kind = LookScaleKind::fixed;
   scale.factor = 0.4;
   EXPECT_EQ(scale.at(degrees(10), degrees(60), wide), 0.4);
+}
+
+TEST(Framings, GoOverWhileCrouchingWithoutAJolt) {
+  CameraDesign plan = wardenDesign();
+  plan.framings[0].framing.eyeHalfLife = 0.12;
+  plan.framings[1].framing.eyeHalfLife = 0.02;
+  plan.framings[4].framing.eyeHalfLife = 0;
+  plan.framings[4].framing.anchorHeight = 0.9;
+  const CompiledDesign design(plan);
+  const NoObstacles open;
+  constexpr double dt = 1 / 2000.0;
+  for (const bool perspective : {false, true}) {
+    CharacterCamera camera(design, wardenAt({0, 0, 0}));
+    View before, view = camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
+    Vector3d speed(0, 0, 0);
+    Subject down = wardenAt({0, 0, 0});
+    down.head.y() = 1.1;
+    for (int i = 0; i < 1600; ++i) {
+      const IntentSample change[] = {perspective ? IntentSample::switchPerspective(dt / 2)
+                                                 : IntentSample::aim(dt / 2, true)};
+      Intent intent;
+      intent.aim = !perspective && i > 200;
+      if (i == 200) intent.samples = change;
+      before = view;
+      view = camera.step(dt, intent, down, open, wide);
+      const Vector3d now = (view.position - before.position) / dt;
+      if (i > 3) {
+        ASSERT_LT((now - speed).norm(), 400 * dt) << i;
+      }
+      speed = now;
+    }
+    EXPECT_NEAR(view.pivot.y(), perspective ? 0.9 * 1.1 : 1.2, 0.02);
+  }
+}
+
+TEST(Framings, RaiseTheCutFlagWhereTheyCut) {
+  CameraDesign plan = wardenDesign();
+  plan.framings[1].framing.transition = 0;
+  const CompiledDesign design(plan);
+  const FarSphere world(20);
+  const Subject subject = wardenAt({0, 0, 0});
+  CharacterCamera camera(design, subject);
+  const Vector3d point = camera.update(0.0, subject, world, wide).aimPoint;
+  Intent aiming;
+  aiming.aim = true;
+  EXPECT_FALSE(camera.step(0.01, {}, subject, world, wide).cut);
+  const View there = camera.step(0.01, aiming, subject, world, wide);
+  EXPECT_TRUE(there.cut);
+  EXPECT_NEAR(there.distance, 1.3, 1e-9);
+  EXPECT_LT((there.aimPoint - point).norm(), 1e-9) << "and on the same point";
+  EXPECT_FALSE(camera.step(0.01, aiming, subject, world, wide).cut);
+  EXPECT_FALSE(camera.step(0.01, {}, subject, world, wide).cut) << "back within 0.45 s";
 }
 
 TEST(Framings, RememberTheirDistanceAndGoBackInTheTimeThatHasPassed) {
