@@ -283,6 +283,29 @@ TEST(Framings, GoOverWhileCrouchingWithoutAJolt) {
   }
 }
 
+TEST(Framings, PitchLimitsTakeTheLookAlongFromRest) {
+  const CompiledDesign design(wardenDesign());  // within 80° behind the shoulder, 60° through the scope
+  const NoObstacles open;
+  const Subject subject = wardenAt({0, 0, 0});
+  for (const double pitch : {degrees(-75), degrees(75)}) {
+    CharacterCamera camera(design, subject);
+    camera.setPose({0, pitch, 3});
+    View view = camera.update(0.0, subject, open, wide), before;
+    double rate = 0;
+    Intent aiming;
+    aiming.aim = true;
+    for (int i = 0; i < 400; ++i) {
+      before = view;
+      view = camera.step(0.001, aiming, subject, open, wide);
+      const double now = (view.pitch - before.pitch) / 0.001;
+      ASSERT_LT(std::abs(now - rate), 0.03) << i;  // 15° in 0.3 s, with least jerk: 17 rad/s²
+      ASSERT_LE(std::abs(view.pitch), std::abs(before.pitch) + 1e-12);
+      rate = now;
+    }
+    EXPECT_NEAR(std::abs(view.pitch), degrees(60), 1e-9);
+  }
+}
+
 TEST(Framings, RaiseTheCutFlagWhereTheyCut) {
   CameraDesign plan = wardenDesign();
   plan.framings[1].framing.transition = 0;
