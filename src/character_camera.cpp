@@ -18,7 +18,7 @@ static_assert(sizeof(CharacterCamera) <= 3328);
 
 namespace {
 
-constexpr std::uint32_t savedVersion = 3;
+constexpr std::uint32_t savedVersion = 4;
 constexpr double farthestPosition = 1e9;
 constexpr double fastestPace = 1e9;  // of the world's clock over the player's, so that no time times it is not a number
 

@@ -76,6 +76,8 @@ ClearPose CharacterCamera::placeOnAim(const Subject& subject, const Vector3d& ey
     turnToAim(turn);
     pose = place(subject, eyeMotion, obstacles, 0, aspect);
   }
+  state_.cleared = Vector3d::Zero();
+  if (!state_.clear.pulledIn() && !pose.headBlocked) return pose;
   const AimFrame free = aimFrame(state_.follow);
   const Vector3d right = level * Vector3d(rotationOf(shownLook().yaw, 0).col(0));
   state_.cleared = pose.pivot - (free.anchor + free.axis.shoulder * right + eyeMotion);
