@@ -1,5 +1,6 @@
 #include "alpglow/character_camera.hpp"
 #include "support/walls.hpp"
+#include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
 
@@ -26,7 +27,7 @@ namespace alpglow {
 namespace {
 
 TEST(Allocation, LookAndUpdateAllocateNothing) {
-  const CompiledDesign design{CameraDesign()};
+  const CompiledDesign design(testing::wardenDesign());
   Subject warden;
   CharacterCamera camera(design, warden);
   testing::Walls walls;
@@ -35,7 +36,8 @@ TEST(Allocation, LookAndUpdateAllocateNothing) {
   for (int i = 0; i < 1000; ++i) {
     warden.feet.x() += 0.05;
     warden.head.x() += 0.05;
-    const IntentSample samples[] = {IntentSample::look(0.001, {12, 3}), IntentSample::zoom(0.002, i % 7 - 3)};
+    const IntentSample samples[] = {IntentSample::look(0.001, {12, 3}), IntentSample::zoom(0.002, i % 7 - 3),
+                                    IntentSample::aim(0.003, i % 5 < 3), IntentSample::switchPerspective(i % 9 * 0.01)};
     camera.step(0.016, Intent{samples}, warden, walls, 1.5);
   }
   EXPECT_EQ(allocations - before, 0);

@@ -2,6 +2,7 @@
 
 #include "support/random.hpp"
 #include "support/walls.hpp"
+#include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
 
@@ -114,20 +115,31 @@ TEST_F(Camera, NeverReturnsANonFiniteNumberWhateverComesIn) {
   const auto any = [&] { return odd[random.whole(0, 10)]; };
   testing::Walls walls;
   walls.walls.push_back({Vector3d::UnitY(), -0.01});
+  CameraDesign plan = testing::wardenDesign();
+  plan.framings[5].framing.sway = degrees(0.5);
+  plan.framings[1].framing.tilt = degrees(8);
+  plan.motion.bob = {0.05, 0.03};
+  const CompiledDesign design(plan);
+  CharacterCamera camera(design, wardenAt({3, 0, 4}));
   for (int i = 0; i < 20000; ++i) {
     Subject subject = wardenAt(random.chance(0.3) ? Vector3d(any(), any(), any()) : random.point(5));
     if (random.chance(0.1)) subject.head = {any(), any(), any()};
     if (random.chance(0.1)) subject.velocity = {any(), any(), any()};
     const IntentSample samples[] = {IntentSample::look(any(), {any(), any()}),
-                                    IntentSample::turn(any(), {any(), any()}), IntentSample::zoom(any(), any()),
-                                    IntentSample::swapShoulder(any()), IntentSample::recentre(any())};
+                                    IntentSample::turn(any(), {any(), any()}),
+                                    IntentSample::zoom(any(), any()),
+                                    IntentSample::swapShoulder(any()),
+                                    IntentSample::recentre(any()),
+                                    IntentSample::aim(any(), random.chance(0.5)),
+                                    IntentSample::switchPerspective(any())};
     if (random.chance(0.2))
-      camera_.lockOn({1, random.chance(0.5) ? random.point(9) : Vector3d(any(), any(), any()),
-                      Vector3d(any(), any(), any()), any()});
-    if (random.chance(0.05)) camera_.endLock();
-    if (random.chance(0.05)) camera_.aimPointMoved({any(), any(), any()});
-    if (random.chance(0.05)) camera_.watch(any(), subject);
-    if (random.chance(0.05)) camera_.changeSubject(subject);
+      camera.lockOn({1, random.chance(0.5) ? random.point(9) : Vector3d(any(), any(), any()),
+                     Vector3d(any(), any(), any()), any()});
+    if (random.chance(0.05)) camera.endLock();
+    if (random.chance(0.1)) camera.setCondition(static_cast<std::uint32_t>(random.whole(0, 7)), random.chance(0.5));
+    if (random.chance(0.05)) camera.aimPointMoved({any(), any(), any()});
+    if (random.chance(0.05)) camera.watch(any(), subject);
+    if (random.chance(0.05)) camera.changeSubject(subject);
     if (random.chance(0.2)) {
       subject.frame.id = static_cast<std::uint32_t>(random.whole(0, 2));
       subject.frame.origin = random.chance(0.8) ? random.point(9) : Vector3d(any(), any(), any());
@@ -137,14 +149,15 @@ TEST_F(Camera, NeverReturnsANonFiniteNumberWhateverComesIn) {
       subject.frame.rotation = Rotation(Eigen::AngleAxisd(random.between(-3, 3), Vector3d::UnitY()));
       if (random.chance(0.1)) subject.frame.up = random.point(1).normalized();
     }
-    if (random.chance(0.05)) camera_.setPose({any(), any(), any()});
-    if (random.chance(0.05)) camera_.shift({any(), 0, any()});
-    const View view = camera_.step({any(), any()}, Intent(samples, {any(), any()}), subject, walls,
-                                   random.chance(0.5) ? any() : wide);
+    if (random.chance(0.05)) camera.setPose({any(), any(), any()});
+    if (random.chance(0.05)) camera.shift({any(), 0, any()});
+    const View view =
+        camera.step({any(), any()}, Intent(samples, {any(), any()}), subject, walls, random.chance(0.5) ? any() : wide);
     ASSERT_TRUE(finite(view)) << "frame " << i;
     ASSERT_GE(view.pitch, degrees(-80) - 1e-12);
     ASSERT_LE(view.pitch, degrees(80) + 1e-12);
     ASSERT_EQ(view.roll, 0);
+    ASSERT_GE(view.opacity, 0);
   }
 }
 
