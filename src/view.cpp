@@ -1,5 +1,6 @@
 #include "alpglow/view.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace alpglow {
@@ -46,6 +47,11 @@ Eigen::Matrix4f View::cameraRelativeView(const HostAxes& axes) const {
   Eigen::Matrix4f m = Eigen::Matrix4f::Identity();
   m.topLeftCorner<3, 3>() = viewRotation(*this, axes).cast<float>();
   return m;
+}
+
+Vector3d View::aimOrigin() const {
+  const Vector3d ahead = forward();
+  return position + std::max((pivot - position).dot(ahead), 0.0) * ahead;
 }
 
 double View::aimDifference(const Vector3d& hand) const {

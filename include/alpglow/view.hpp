@@ -149,6 +149,8 @@ struct View {
   Eigen::Vector3f relative(const Eigen::Vector3d& point, const HostAxes& axes = {}) const {
     return axes.toHost(point - position).cast<float>();
   }
+  /// Where the crosshair's ray begins, beside the pivot; it goes along `forward()`.
+  Eigen::Vector3d aimOrigin() const;
   /// The angle between the crosshair's ray and one from the character's hand or eye to the aim point, radians.
   double aimDifference(const Eigen::Vector3d& hand) const;
   /// View space to clip space.

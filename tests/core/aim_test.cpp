@@ -172,6 +172,19 @@ TEST(AimPoint, OfATargetThatMovesIsFollowed) {
   EXPECT_EQ(kept, 29) << "three tenths of a second";
 }
 
+TEST(AimPoint, IsNeverBehindTheCharacter) {
+  const CompiledDesign design(wardenDesign());
+  testing::Walls world;
+  world.walls = {{{0, 0, 1}, -12}};
+  world.poles = {{0.35, 2, 0.05}};  // between camera and shoulder, thin
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  const View view = camera.update(0.0, wardenAt({0, 0, 0}), world, wide);
+  EXPECT_NEAR((view.aimOrigin() - view.pivot).norm(), 0, 1e-9);
+  EXPECT_EQ(view.aimObstacle, 0u);
+  EXPECT_NEAR(view.aimPoint.z(), -12, 1e-9);
+  EXPECT_LT((view.position + view.aimDistance * view.forward() - view.aimPoint).norm(), 1e-9);
+}
+
 TEST(AimPoint, OfTheHandIsElsewhereOrBehindSomething) {
   View view;
   view.position = {0.4, 1.8, 3};

@@ -52,7 +52,7 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
   const FarSphere world(60);
   const double narrowest = design.fieldOfView(1, 2), widest = degrees(70);
   int changes = 0;
-  for (unsigned seed = 0; seed < 40; ++seed) {
+  for (unsigned seed = 0; seed < 1000; ++seed) {
     Player player(seed);
     const double dt = 1 / player.random.between(700, 4000);
     const Vector3d velocity(1.5, 0, -2);
@@ -60,7 +60,7 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
     View before = camera.update(0.0, wardenAt({0, 0, 0}, 0, velocity), world, wide);
     Vector3d speed = velocity;
     double yawRate = 0, lensRate = 0;
-    for (int i = 1; i < 6 / dt; ++i) {
+    for (int i = 1; i < 0.8 / dt; ++i) {
       const bool was = player.aims;
       const std::vector<IntentSample> samples = player.play(camera, dt, 12 * dt, false);
       Intent intent{samples};
@@ -69,11 +69,11 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
       const Vector3d now = (view.position - before.position) / dt;
       const double yaw = shortestTurn(before.yaw, view.yaw) / dt, lens = (view.fieldOfView - before.fieldOfView) / dt;
       ASSERT_TRUE(view.position.allFinite());
-      ASSERT_LT((view.position - before.position).norm(), 40 * dt) << "seed " << seed << " frame " << i;
+      ASSERT_LT((view.position - before.position).norm(), 60 * dt) << "seed " << seed << " frame " << i;
       if (i > 2) {
-        // What the plans themselves take: some 700 m/s² out of a far orbit in a quarter of a second, more to brake. And
-        // the subject walks past the kept point, 60 m away, at 2.5 m/s.
-        ASSERT_LT((now - speed).norm(), 1500 * dt) << "seed " << seed << " frame " << i;
+        // What the plans themselves take: some 700 m/s² out of a far orbit in a quarter of a second, more where the way
+        // back takes only the eighth that has passed. And the subject walks past the kept point, 60 m away, at 2.5 m/s.
+        ASSERT_LT((now - speed).norm(), 2500 * dt) << "seed " << seed << " frame " << i;
         ASSERT_LT(std::abs(yaw - yawRate), 0.045 + 60 * dt);
         ASSERT_LT(std::abs(lens - lensRate), 300 * dt);
       }
@@ -89,7 +89,7 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
       before = view, speed = now, yawRate = yaw, lensRate = lens;
     }
   }
-  EXPECT_GT(changes, 500);
+  EXPECT_GT(changes, 3000);
 }
 
 TEST(Framings, DoNotDependOnHowTimeIsCut) {
@@ -323,6 +323,29 @@ TEST(Framings, RaiseTheCutFlagWhereTheyCut) {
   EXPECT_LT((there.aimPoint - point).norm(), 1e-9) << "and on the same point";
   EXPECT_FALSE(camera.step(0.01, aiming, subject, world, wide).cut);
   EXPECT_FALSE(camera.step(0.01, {}, subject, world, wide).cut) << "back within 0.45 s";
+}
+
+TEST(Framings, ZoomingGoesOnWhileTheyGoOver) {
+  const CompiledDesign design(wardenDesign());
+  const NoObstacles open;
+  const Subject subject = wardenAt({0, 0, 0});
+  CharacterCamera camera(design, subject);
+  camera.update(0.0, subject, open, wide);
+  CharacterCamera still = camera;
+  camera.setCondition(Condition::sprinting, true);
+  still.setCondition(Condition::sprinting, true);
+  const IntentSample out[] = {IntentSample::zoom(0, -2)};
+  double ahead = 0;
+  for (int i = 0; i < 200; ++i) {
+    const View view = camera.step(0.01, i == 10 ? Intent{out} : Intent(), subject, open, wide);
+    const View other = still.step(0.01, {}, subject, open, wide);
+    if (i == 15) {
+      EXPECT_LT(view.framingBlend, 1);
+      EXPECT_GT(view.distance - other.distance, 0.2) << "shown at once";
+    }
+    ahead = std::log(view.distance / other.distance);
+  }
+  EXPECT_NEAR(ahead, 2 * std::log(design.design().zoom.factorPerNotch), 1e-6);
 }
 
 TEST(Framings, RememberTheirDistanceAndGoBackInTheTimeThatHasPassed) {
