@@ -69,10 +69,10 @@ void CharacterCamera::applyFraming() {
   state_.active = next;
   state_.distance = OrbitDistance(state_.remembered[next]);
   for (std::size_t i = 0; i < framingNumbers; ++i) target[i] = wanted(static_cast<FramingNumber>(i));
-  shown[static_cast<std::size_t>(FramingNumber::lookScale)] = std::log(scaleBefore / ruledLookScale(fieldOfView));
+  shown[placeOf(FramingNumber::lookScale)] = std::log(scaleBefore / ruledLookScale(fieldOfView));
   easeIntoLimits(shown, target);
   state_.blend.begin(shown, target, seconds, lensSpace(design_->narrowest()), lensSpace(design_->widest()));
-  state_.follow.retune(state_.velocity, before, followSettings(), full, shown[0]);
+  state_.follow.retune(state_.velocity, before, followSettings(), full, shown[placeOf(FramingNumber::anchorHeight)]);
   state_.events |= Event::framingChanged | (full > 0 ? 0u : Event::cut);
 }
 
@@ -80,7 +80,7 @@ void CharacterCamera::applyFraming() {
 void CharacterCamera::easeIntoLimits(FramingNumbers& shown, const FramingNumbers& target) {
   const double pitch = state_.look.shown().pitch;
   const auto ease = [&](FramingNumber limit, double outward) {
-    const auto i = static_cast<std::size_t>(limit);
+    const auto i = placeOf(limit);
     const double beyond = outward * (pitch - target[i]), room = outward * (shown[i] - pitch);
     if (beyond <= 0 || room < 1e-9) return;
     shown[i] = pitch;

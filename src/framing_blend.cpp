@@ -27,8 +27,8 @@ void FramingBlend::begin(const FramingNumbers& shown, const FramingNumbers& want
 }
 
 void FramingBlend::begin(FramingNumber number, double difference, double seconds) {
-  parts_[static_cast<std::size_t>(number)].begin(difference, seconds);
-  alone_[static_cast<std::size_t>(number)] = seconds;
+  parts_[placeOf(number)].begin(difference, seconds);
+  alone_[placeOf(number)] = seconds;
   done_ = allDone();
 }
 

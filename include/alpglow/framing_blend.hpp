@@ -32,6 +32,7 @@ enum class FramingNumber {
 };
 constexpr std::size_t framingNumbers = 13;
 using FramingNumbers = std::array<double, framingNumbers>;
+constexpr std::size_t placeOf(FramingNumber number) { return static_cast<std::size_t>(number); }
 
 class FramingBlend {
  public:
@@ -40,13 +41,13 @@ class FramingBlend {
   void begin(const FramingNumbers& shown, const FramingNumbers& wanted, double seconds, double lensLow,
              double lensHigh);
   /// What this number was doing is over: it begins from rest.
-  void halt(FramingNumber number) { parts_[static_cast<std::size_t>(number)].finish(); }
+  void halt(FramingNumber number) { parts_[placeOf(number)].finish(); }
   /// Only one of them.
   void begin(FramingNumber number, double difference, double seconds);
   void pass(double seconds);
   void finish() { *this = FramingBlend(); }
 
-  double difference(FramingNumber number) const { return parts_[static_cast<std::size_t>(number)].difference(); }
+  double difference(FramingNumber number) const { return parts_[placeOf(number)].difference(); }
   bool done() const { return done_; }
   /// Until everything has arrived, seconds.
   double left() const;
