@@ -168,6 +168,8 @@ ObstacleId idOf(const btCollisionObject& object) {
   return object.getUserIndex() >= 0 ? static_cast<ObstacleId>(object.getUserIndex()) : unnamedObstacle;
 }
 
+constexpr double firstPiece = 4;  // metres
+
 btTransform relativeTo(const btCollisionObject& object, const Vector3d& origin) {
   btTransform toQuery = object.getWorldTransform();
   toQuery.setOrigin(toQuery.getOrigin() - toBullet(origin));
@@ -194,16 +196,22 @@ Contact BulletObstacles::firstContact(const Vector3d& from, const Vector3d& disp
   if (!(length > 1e-8) || !from.allFinite() || !std::isfinite(length)) return first;
   const Vector3d direction = displacement / length;
   const Vector3d reach = Vector3d::Constant(radius + 1e-3);
-  const Vector3d low = displacement.cwiseMin(0.0) - reach, high = displacement.cwiseMax(0.0) + reach;
-  forEachNear(from + low, from + high, [&](const btCollisionObject& object) {
-    double nearest = first.distance;
-    auto triangle = [&](const Triangle& t) { nearest = std::min(nearest, contact(t, direction, nearest)); };
-    auto other = [&](const btConvexShape& shape, const btTransform& toQuery) {
-      nearest = std::min(nearest, convexContact(shape, toQuery, displacement, length, radius));
-    };
-    forEachPart(*object.getCollisionShape(), relativeTo(object, from), toBullet(low), toBullet(high), triangle, other);
-    if (nearest < first.distance) first = {nearest, idOf(object)};
-  });
+  // What is near is listed along longer and longer pieces: the box of a whole long ray would hold half the world.
+  double start = 0;
+  for (double end = firstPiece; start < first.distance; start = end, end = 2 * end + firstPiece) {
+    const Vector3d a = start * direction, b = std::min(end, length) * direction;
+    const Vector3d low = a.cwiseMin(b) - reach, high = a.cwiseMax(b) + reach;
+    forEachNear(from + low, from + high, [&](const btCollisionObject& object) {
+      double nearest = first.distance;
+      auto triangle = [&](const Triangle& t) { nearest = std::min(nearest, contact(t, direction, nearest)); };
+      auto other = [&](const btConvexShape& shape, const btTransform& toQuery) {
+        nearest = std::min(nearest, convexContact(shape, toQuery, displacement, length, radius));
+      };
+      forEachPart(*object.getCollisionShape(), relativeTo(object, from), toBullet(low), toBullet(high), triangle,
+                  other);
+      if (nearest < first.distance) first = {nearest, idOf(object)};
+    });
+  }
   return first;
 }
 
