@@ -16,15 +16,18 @@ class Sway {
  public:
   /// `period` in seconds: of a breath, up and down.
   void pass(double seconds, double period) {
-    breath_ = std::fmod(breath_ + seconds / period, 1.0);
-    drift_ = std::fmod(drift_ + seconds / (period * sideways), 1.0);
+    breath_ = wrapped(breath_ + seconds / period);
+    drift_ = wrapped(drift_ + seconds / (period * sideways));
   }
   /// At most `amplitude` up and down, radians, and 0.6 of it to either side.
   LookAngles turn(double amplitude) const {
+    if (amplitude == 0) return {};
     return {0.6 * amplitude * std::sin(2 * pi * drift_), amplitude * std::sin(2 * pi * breath_)};
   }
 
  private:
+  static double wrapped(double phase) { return phase - std::floor(phase); }
+
   static constexpr double sideways = 1.6180339887498949;  // the two never meet again
   double breath_ = 0, drift_ = 0;                         // of a period, 0 … 1
 };
