@@ -47,6 +47,11 @@ double brakeWithin(double room, double s, double g) {
   return g < 0 ? std::min(fits, -3 * s / g) : fits;
 }
 
+/// No harder than in a fifth of the time, or than the plan in force was going to, of which this is left.
+double leastBrake(double seconds, double left) {
+  return left > 0 ? std::min(hardest * seconds, left) : hardest * seconds;
+}
+
 /// At most `seconds`. No shorter than `least`, unless bounds ask for it.
 double brakeTime(const Motion& m, double seconds, double least, double low, double high) {
   const bool passes = m.difference != 0 && overshoots(m, seconds);
@@ -62,13 +67,13 @@ double brakeTime(const Motion& m, double seconds, double least, double low, doub
 }  // namespace
 
 void Transition::begin(double difference, double speed, double acceleration, double seconds) {
-  const double least = done() ? hardest * seconds : std::min(hardest * seconds, left());
+  const double least = leastBrake(seconds, left());
   beginBraking(difference, speed, acceleration, seconds,
                brakeTime({difference, speed, acceleration}, seconds, least, -infinity, infinity));
 }
 
 void Transition::beginWithin(double low, double high, double difference, double seconds) {
-  const double least = done() ? hardest * seconds : std::min(hardest * seconds, left());
+  const double least = leastBrake(seconds, left());
   const Motion now{difference, speed(), acceleration()};
   beginBraking(difference, now.speed, now.acceleration, seconds, brakeTime(now, seconds, least, low, high));
 }
@@ -127,7 +132,7 @@ void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d
   const double length = difference.norm();
   if (length > 0 && seconds > 0 && std::isfinite(seconds)) {
     const Eigen::Vector3d way = difference / length;
-    const double least = done() ? hardest * seconds : std::min(hardest * seconds, left());
+    const double least = leastBrake(seconds, left());
     brake = brakeTime({length, way.dot(speed), way.dot(acceleration)}, seconds, least, -infinity, infinity);
   }
   for (int i = 0; i < 3; ++i) axes_[i].beginBraking(difference[i], speed[i], acceleration[i], seconds, brake);
