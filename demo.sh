@@ -5,7 +5,7 @@ cd "$(dirname "$0")"
 tools/install_packages.sh
 cmake --preset release >/dev/null
 cmake --build --preset release --target alpglow example_orbit_a_moving_point example_rebind_and_block example_first_person_walk example_fly_and_inspect \
-  example_orbit_and_recentre example_lock_on example_standing_camera example_scope_and_eyes
+  example_orbit_and_swing_back example_lock_on example_standing_camera example_scope_and_eyes
 
 alpglow=build/release/cli/alpglow
 level=demo/refuge.level.toml
@@ -30,8 +30,8 @@ padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls 
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
 "$alpglow" storyboard "${padded[@]}" --preferences demo/player.preferences.toml -o out/trail-pad.png
-for pair in wide-recentre wide-lock wide-cameras close-cabin warden-scope warden-switch warden-doorway warden-mind warden-corner; do
-  files=("demo/${pair%-*}.camera.toml" --level "$level" --take "demo/${pair#*-}.take")
+for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope warden-switch warden-doorway warden-mind warden-corner; do
+  files=("demo/${pair%%-*}.camera.toml" --level "$level" --take "demo/${pair#*-}.take")
   moments=()
   [ "$pair" = wide-cameras ] && moments=(--at 1.8,2.6,4,8.5,10.1,10.6,12.8,14.5)
   [ "$pair" = close-cabin ] && moments=(--at 9,12.4,14,17,20,22.5)
@@ -51,7 +51,7 @@ build/release/examples/example_orbit_a_moving_point > out/orbit.txt
 build/release/examples/example_rebind_and_block > out/rebind.txt
 build/release/examples/example_first_person_walk > out/walk.txt
 build/release/examples/example_fly_and_inspect > out/fly.txt
-build/release/examples/example_orbit_and_recentre > out/recentre.txt
+build/release/examples/example_orbit_and_swing_back > out/swing-back.txt
 build/release/examples/example_lock_on > out/lock.txt
 build/release/examples/example_standing_camera > out/standing.txt
 build/release/examples/example_scope_and_eyes > out/scope.txt
@@ -63,5 +63,5 @@ Made under out/:
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences
-  orbit.txt, rebind.txt, walk.txt, fly.txt, recentre.txt, lock.txt, standing.txt, scope.txt   what the examples print
+  orbit.txt, rebind.txt, walk.txt, fly.txt, swing-back.txt, lock.txt, standing.txt, scope.txt   what the examples print
 END

@@ -1,7 +1,7 @@
 // What a frame costs: without world queries, in the refuge, and each query alone.
 //   build/release/bench/camera_bench --benchmark_repetitions=9 --benchmark_report_aggregates_only
 
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/stage/stage.hpp"
 

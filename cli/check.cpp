@@ -38,8 +38,8 @@ int runCheck(const CheckOptions& options) {
   }
   for (const std::string& file : options.files) {
     if (endsWith(file, ".controls.toml")) {
-      const ControlScheme scheme = io::readControls(file);
-      add(report, explain(scheme), implausible(scheme));
+      const Bindings bindings = io::readControls(file);
+      add(report, explain(bindings), implausible(bindings));
     } else if (endsWith(file, ".preferences.toml")) {
       add(report, explain(io::readPreferences(file), design));
     }

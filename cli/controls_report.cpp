@@ -52,23 +52,23 @@ std::string controlText(const Binding& binding) {
 
 /// Whether any mode uses a control for which the test holds.
 template <class Test>
-bool uses(const ControlScheme& scheme, Test&& test) {
-  return std::any_of(scheme.modes.begin(), scheme.modes.end(), [&](const Mode& mode) {
+bool uses(const Bindings& bindings, Test&& test) {
+  return std::any_of(bindings.modes.begin(), bindings.modes.end(), [&](const Mode& mode) {
     return std::any_of(mode.bindings.begin(), mode.bindings.end(), [&](const Binding& b) { return test(b); });
   });
 }
 
-std::string modeText(const ControlScheme& scheme, const Mode& mode) {
+std::string modeText(const Bindings& bindings, const Mode& mode) {
   std::string text = fmt::format("Mode \"{}\"\n", mode.name);
   if (mode.bindings.empty()) return text + "  nothing is bound\n";
-  const std::size_t actions = builtInActionNames().size() + scheme.ownActions.size();
+  const std::size_t actions = builtInActionNames().size() + bindings.ownActions.size();
   for (std::size_t i = 0; i < actions; ++i) {
     std::vector<std::string> controls;
     for (const Binding& binding : mode.bindings) {
       if (binding.action == static_cast<Action>(i)) controls.push_back(controlText(binding));
     }
     if (!controls.empty())
-      text += fmt::format("  {:<20} {}\n", scheme.nameOf(static_cast<Action>(i)), fmt::join(controls, ", "));
+      text += fmt::format("  {:<20} {}\n", bindings.nameOf(static_cast<Action>(i)), fmt::join(controls, ", "));
   }
   return text;
 }
@@ -91,33 +91,34 @@ std::string lookText(const char* device, const LookPreference& look) {
 
 }  // namespace
 
-std::string explain(const ControlScheme& scheme) {
-  std::string text = fmt::format("Controls \"{}\"\n", scheme.name);
-  switch (scheme.pointer.look) {
+std::string explain(const Bindings& bindings) {
+  std::string text = fmt::format("Controls \"{}\"\n", bindings.name);
+  switch (bindings.pointer.look) {
     case PointerLook::always: text += "  pointer              always looks\n"; break;
     case PointerLook::locked: text += "  pointer              looks while it is locked to the window\n"; break;
     case PointerLook::dragging:
-      text += fmt::format("  pointer              looks while {} is held\n", nameOf(scheme.pointer.dragButton));
+      text += fmt::format("  pointer              looks while {} is held\n", nameOf(bindings.pointer.dragButton));
       break;
   }
-  const auto usesKind = [&scheme](std::string_view kind) {
-    return uses(scheme, [kind](const Binding& b) { return kindOfName(b.control) == kind; });
+  const auto usesKind = [&bindings](std::string_view kind) {
+    return uses(bindings, [kind](const Binding& b) { return kindOfName(b.control) == kind; });
   };
-  if (!usesKind("Mouse")) text = fmt::format("Controls \"{}\"\n", scheme.name);
+  if (!usesKind("Mouse")) text = fmt::format("Controls \"{}\"\n", bindings.name);
   if (usesKind("PadAxis"))
-    text += stickText("left stick", scheme.leftStick) + stickText("right stick", scheme.rightStick);
+    text += stickText("left stick", bindings.leftStick) + stickText("right stick", bindings.rightStick);
   if (usesKind("Pad")) {
     text += fmt::format("  {:<20} pressed from {:.0f} %, released below {:.0f} %\n", "triggers",
-                        100 * scheme.triggers.pressAt, 100 * scheme.triggers.releaseAt);
+                        100 * bindings.triggers.pressAt, 100 * bindings.triggers.releaseAt);
   }
-  if (uses(scheme, [](const Binding& b) { return b.action == Action::slow; })) {
-    text += fmt::format("  {:<20} leaves {:.0f} % of movement and look by keys\n", "slow", 100 * scheme.keys.slowScale);
+  if (uses(bindings, [](const Binding& b) { return b.action == Action::slow; })) {
+    text +=
+        fmt::format("  {:<20} leaves {:.0f} % of movement and look by keys\n", "slow", 100 * bindings.keys.slowScale);
   }
   if (usesKind("Touch")) {
-    text += fmt::format("  {:<20} the left {:.0f} % of the picture moves, full at {:.0f} thousandths of its height\n",
-                        "touch", 100 * scheme.touch.moveZone, scheme.touch.moveTravel);
+    text += fmt::format("  {:<20} the left {:.0f} % of the screen moves, full at {:.0f} thousandths of its height\n",
+                        "touch", 100 * bindings.touch.moveZone, bindings.touch.moveTravel);
   }
-  for (const Mode& mode : scheme.modes) text += modeText(scheme, mode);
+  for (const Mode& mode : bindings.modes) text += modeText(bindings, mode);
   return text;
 }
 
@@ -143,29 +144,30 @@ std::string explain(const Preferences& preferences, const CameraDesign& design) 
                     toDegrees(comfort.steadyCap), toDegrees(comfort.autoTurnCap));
 }
 
-std::vector<std::string> implausible(const ControlScheme& scheme) {
+std::vector<std::string> implausible(const Bindings& bindings) {
   std::vector<std::string> warnings;
-  const auto drives = [&scheme](Action action) {
-    return uses(scheme, [action](const Binding& b) { return b.action == action; });
+  const auto drives = [&bindings](Action action) {
+    return uses(bindings, [action](const Binding& b) { return b.action == action; });
   };
   if (!drives(Action::look)) warnings.push_back("nothing drives look");
   if (!drives(Action::move)) warnings.push_back("nothing drives move");
   for (const auto& [name, stick] :
-       {std::pair("left_stick", scheme.leftStick), std::pair("right_stick", scheme.rightStick)}) {
+       {std::pair("left_stick", bindings.leftStick), std::pair("right_stick", bindings.rightStick)}) {
     if (stick.innerEdge > 0.35)
-      warnings.push_back(fmt::format("{}: a third of the way does nothing (inner_edge {:g})", name, stick.innerEdge));
+      warnings.push_back(
+          fmt::format("{}: a third of its travel does nothing (inner_edge {:g})", name, stick.innerEdge));
     if (stick.outerEdge - stick.innerEdge < 0.3)
       warnings.push_back(
           fmt::format("{}: hardly more than a switch ({:g} … {:g})", name, stick.innerEdge, stick.outerEdge));
   }
-  if (scheme.pointer.look == PointerLook::locked && !drives(Action::pointerLock)) {
+  if (bindings.pointer.look == PointerLook::locked && !drives(Action::pointerLock)) {
     warnings.push_back("the pointer looks only while locked, and no control locks it: the game must");
   }
   return warnings;
 }
 
-std::string targetText(const ControlScheme& scheme, const Binding& binding) {
-  const std::string action = scheme.nameOf(binding.action);
+std::string targetText(const Bindings& bindings, const Binding& binding) {
+  const std::string action = bindings.nameOf(binding.action);
   if (axesOf(binding.action) < 2 || binding.axis == Axis::both) return action;
   return action + (binding.axis == Axis::x ? " x" : " y");
 }

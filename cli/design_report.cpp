@@ -1,7 +1,7 @@
 #include "design_report.hpp"
 
-#include "alpglow/half_life.hpp"
-#include "alpglow/view.hpp"
+#include "alpglow/base/half_life.hpp"
+#include "alpglow/view/view.hpp"
 
 #include <fmt/format.h>
 
@@ -35,8 +35,8 @@ std::string seatText(const Framing& framing) {
                                              framing.shoulder > 0 ? "right" : "left");
   const std::string anchor =
       fmt::format("anchor at {:.0f} % of eye height {:+.2f} m", 100 * framing.anchorHeight, framing.anchorRise);
-  if (eyes) return fmt::format("  seat                  first person, {}, {}\n", side, anchor);
-  return fmt::format("  seat                  {:.2f} m behind ({:.2f} … {:.2f} m), {}, {}\n", framing.distance,
+  if (eyes) return fmt::format("  position              first person, {}, {}\n", side, anchor);
+  return fmt::format("  position              {:.2f} m behind ({:.2f} … {:.2f} m), {}, {}\n", framing.distance,
                      framing.distanceRange.nearest, framing.distanceRange.farthest, side, anchor);
 }
 
@@ -49,7 +49,7 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
              "high\n",
              toDegrees(fieldOfView), toDegrees(lens.horizontalFieldOfView(wide)), 1000 * lens.focalLengthAt(0.024)) +
          fmt::format("  near-plane sphere     {:.3f} m at 16:9 for near {:.3g} m: the room that the head needs\n",
-                     nearPlaneRadius(framing.near, fieldOfView, wide), framing.near) +
+                     nearPlaneRadius(framing.nearPlane, fieldOfView, wide), framing.nearPlane) +
          fmt::format("  pitch                 {:.0f}° … {:.0f}°, {:.0f}° by default{}\n", toDegrees(framing.pitch.low),
                      toDegrees(framing.pitch.high), toDegrees(framing.defaultPitch),
                      framing.tilt == 0 ? "" : fmt::format("; tilted by {:.3g}°", toDegrees(framing.tilt))) +
@@ -60,7 +60,7 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
          lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
          lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
          fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance) +
-         fmt::format("  going over            into it within {:.2f} s{}\n", framing.transition,
+         fmt::format("  transition            into it within {:.2f} s{}\n", framing.transition,
                      framing.sway > 0 ? fmt::format("; the hand sways it by {:.2g}°", toDegrees(framing.sway)) : "");
 }
 
@@ -117,9 +117,9 @@ std::string motionText(const CameraDesign& design) {
                         1000 * design.motion.breath.amplitude, design.motion.breath.period);
   }
   text += fmt::format("  steadying             up to {:.1f}°\n", toDegrees(design.steady.cap));
-  const FreeLookSettings& free = design.freeLook;
+  const GlanceSettings& free = design.glance;
   return text + fmt::format(
-                    "Free look\n  limits                {:.0f}° to either side of the body, {:.0f}° up, {:.0f}° down; "
+                    "Glance\n  limits                {:.0f}° to either side of the body, {:.0f}° up, {:.0f}° down; "
                     "90 % back after {:.2f} s\n",
                     toDegrees(free.side), toDegrees(free.up), toDegrees(free.down),
                     timeToCover(0.9, free.returnHalfLife));
@@ -148,18 +148,18 @@ std::string framingTable(const CameraDesign& plain) {
 }
 
 std::string helpText(const CameraDesign& design) {
-  const RecentreSettings& r = design.recentre;
+  const SwingBackSettings& r = design.swingBack;
   const LockSettings& l = design.lock;
   std::string text = "Helping\n";
   if (r.rate > 0) {
     text += fmt::format(
-        "  recentring            after {:.2g} s without a look: up to {:.0f}°/s at {:.2g} m/s and more, half a turn "
+        "  swinging back            after {:.2g} s without a look: up to {:.0f}°/s at {:.2g} m/s and more, half a turn "
         "takes "
         "{:.1f} s; {}\n",
         r.holdoff, toDegrees(r.rate), r.fullSpeed, pi / r.rate + r.easeIn / 2,
         r.cone > 0 ? fmt::format("silent within {:.0f}° of walking toward the camera", toDegrees(r.cone)) : "no cone");
   } else {
-    text += "  recentring            never by itself\n";
+    text += "  swinging back            never by itself\n";
   }
   if (r.idle > 0) text += fmt::format("  idle                  the pose goes back after {:.2g} s\n", r.idle);
   text += fmt::format("  button                the pose is back after {:.2g} s\n", r.buttonTime);
@@ -169,9 +169,9 @@ std::string helpText(const CameraDesign& design) {
   }
   return text +
          fmt::format(
-             "  lock on               both within {:.0f} % of the picture; half a turn within {:.1f} s; lost beyond "
+             "  lock on               both within {:.0f} % of the screen; half a turn within {:.1f} s; lost beyond "
              "{:.0f} m or hidden for {:.1f} s\n",
-             100 * l.part, pi / l.cap + timeToCover(0.99, l.halfLife), l.range, l.hiddenFor);
+             100 * l.screenFraction, pi / l.cap + timeToCover(0.99, l.halfLife), l.range, l.hiddenFor);
 }
 
 }  // namespace
@@ -181,7 +181,7 @@ std::string explain(const CameraDesign& design) {
   text += fmt::format(
       "Clear space\n  pull-in               at once\n  ease-out              after {:.2f} s of quiet; 90 % after "
       "{:.2f} s more\n",
-      design.clear.delay, timeToCover(0.9, design.clear.halfLife));
+      design.pullIn.delay, timeToCover(0.9, design.pullIn.halfLife));
   text += fmt::format("Fade\n  subject               fades from {:.2f} m, gone at {:.2f} m\n", design.fade.opaqueFrom,
                       design.fade.invisibleBelow);
   const CompiledDesign compiled(design);
@@ -210,17 +210,17 @@ std::vector<std::string> implausible(const CameraDesign& design) {
   const double ratio = design.look.pitchPerCount / design.look.yawPerCount;
   warnIf(ratio < 0.4 || ratio > 2.5,
          fmt::format("look: pitch per count is {:.3g} times yaw per count; circles of the hand become flat", ratio));
-  warnIf(design.recentre.rate > 0 && design.recentre.holdoff < 0.3,
-         fmt::format("recentre.holdoff_s: the view turns back {:.2g} s after a look; it will feel like a fight",
-                     design.recentre.holdoff));
+  warnIf(design.swingBack.rate > 0 && design.swingBack.holdoff < 0.3,
+         fmt::format("swing back.holdoff_s: the view turns back {:.2g} s after a look; it will feel like a fight",
+                     design.swingBack.holdoff));
   warnIf(
-      design.clear.delay > 3,
-      fmt::format("clear.ease_out_delay_s: the camera stays close for {:.3g} s after every pole", design.clear.delay));
+      design.pullIn.delay > 3,
+      fmt::format("clear.ease_out_delay_s: the camera stays close for {:.3g} s after every pole", design.pullIn.delay));
   for (const NamedFraming& named : design.framings) {
     const Framing& f = named.framing;
     if (f.lens.kind == LensKind::magnification) continue;
     const double fieldOfView = f.lens.lens().verticalFieldOfView();
-    const double radius = nearPlaneRadius(f.near, fieldOfView, wide);
+    const double radius = nearPlaneRadius(f.nearPlane, fieldOfView, wide);
     const std::string name = "framing \"" + named.name + "\"";
     warnIf(fieldOfView < degrees(20) || fieldOfView > degrees(110),
            fmt::format("{}: a vertical field of view of {:.0f}° is far from the usual 40° … 90°", name,
@@ -235,8 +235,9 @@ std::vector<std::string> implausible(const CameraDesign& design) {
     warnIf(f.distance > 0 && f.distance <= design.fade.invisibleBelow,
            fmt::format("{}: at its distance of {:.2f} m the subject is never drawn (fade.invisible_below_m)", name,
                        f.distance));
-    warnIf(f.far / f.near > 1e6,
-           fmt::format("{}: far is {:.0e} times near; depth is coarse unless it is reversed", name, f.far / f.near));
+    warnIf(f.farPlane / f.nearPlane > 1e6,
+           fmt::format("{}: far is {:.0e} times near; depth is coarse unless it is reversed", name,
+                       f.farPlane / f.nearPlane));
   }
   return warnings;
 }

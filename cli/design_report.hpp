@@ -1,7 +1,7 @@
 #pragma once
-// A design in words and numbers that one can picture.
+// A design in words and numbers that one can imagine.
 
-#include "alpglow/design.hpp"
+#include "alpglow/design/design.hpp"
 
 #include <string>
 #include <vector>

@@ -1,7 +1,7 @@
 #include "commands.hpp"
 #include "controls_report.hpp"
 
-#include "alpglow/controls.hpp"
+#include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/sdl/sdl_input.hpp"
 
@@ -39,7 +39,7 @@ class Window {
 /// Raw values, so that both axes of a stick are known when one of them moves.
 class Sticks {
  public:
-  explicit Sticks(const ControlScheme& scheme) : scheme_(scheme) {}
+  explicit Sticks(const Bindings& bindings) : bindings_(bindings) {}
 
   /// What the dead zone and then the curve make of a stick's axis.
   std::string take(const ControlEvent& event) {
@@ -47,7 +47,7 @@ class Sticks {
     if (name.substr(0, 7) != "PadAxis") return fmt::format("{:>29}", "");
     const int axis = name.back() - '0';
     raw_[axis] = event.x;
-    const StickSettings& settings = axis < 2 ? scheme_.leftStick : scheme_.rightStick;
+    const StickSettings& settings = axis < 2 ? bindings_.leftStick : bindings_.rightStick;
     StickSettings straight = settings;
     straight.exponent = 1;
     const Rate stick{raw_[axis & 2], raw_[(axis & 2) + 1]};
@@ -56,14 +56,14 @@ class Sticks {
   }
 
  private:
-  const ControlScheme& scheme_;
+  const Bindings& bindings_;
   double raw_[4] = {};
 };
 
-std::string actionsOf(const ControlScheme& scheme, const std::string& modeName, Control control) {
+std::string actionsOf(const Bindings& bindings, const std::string& modeName, Control control) {
   std::vector<std::string> targets;
-  for (const Binding& binding : scheme.modes[scheme.findMode(modeName)].bindings) {
-    if (binding.control == control) targets.push_back(targetText(scheme, binding));
+  for (const Binding& binding : bindings.modes[bindings.findMode(modeName)].bindings) {
+    if (binding.control == control) targets.push_back(targetText(bindings, binding));
   }
   return targets.empty() ? "nothing" : fmt::format("{}", fmt::join(targets, ", "));
 }
@@ -71,20 +71,20 @@ std::string actionsOf(const ControlScheme& scheme, const std::string& modeName, 
 }  // namespace
 
 int runListen(const std::string& controlsFile, double seconds) {
-  const ControlScheme scheme = controlsFile.empty() ? standardScheme() : io::readControls(controlsFile);
+  const Bindings bindings = controlsFile.empty() ? standardBindings() : io::readControls(controlsFile);
   Window window;
-  Controls controls(scheme);
-  Sticks sticks(scheme);
+  PlayerControls controls(bindings);
+  Sticks sticks(bindings);
   double now = 0;
-  sdl::Input input(window.get(), scheme.touch, [&](int, const ControlEvent& event) {
+  sdl::Input input(window.get(), bindings.touch, [&](int, const ControlEvent& event) {
     controls.feed({0, event.control, event.x, event.y});
     const std::string raw =
         valuesOf(event.control) == 2 ? fmt::format("{:g} {:g}", event.x, event.y) : fmt::format("{:.3f}", event.x);
     fmt::print("{:8.3f} s  {:<14} raw {:>10}  {}→ {}\n", event.time, nameOf(event.control), raw, sticks.take(event),
-               actionsOf(scheme, controls.mode(), event.control));
+               actionsOf(bindings, controls.mode(), event.control));
     std::fflush(stdout);
   });
-  fmt::print("listening with \"{}\"; click into the window; Escape ends\n", scheme.name);
+  fmt::print("listening with \"{}\"; click into the window; Escape ends\n", bindings.name);
   std::fflush(stdout);
   const Uint64 start = SDL_GetTicks64();
   for (bool running = true; running && (seconds <= 0 || now < seconds);) {

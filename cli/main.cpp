@@ -20,7 +20,7 @@ void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
   command.add_option("--controls", files.controls,
                      "what the take's controls mean (*.controls.toml); else the standard ones");
   command.add_option("--preferences", files.preferences, "the player's preferences (*.preferences.toml)");
-  command.add_option("--aspect", files.aspect, "width over height of the picture")
+  command.add_option("--aspect", files.aspect, "width over height of the screen")
       ->check(CLI::Range(0.05, 20.0))
       ->capture_default_str();
   auto* fps = command.add_option("--fps", files.framesPerSecond, "frames a second")
@@ -45,7 +45,7 @@ int run(int argc, char** argv) {
 
   CheckOptions checked;
   CLI::App* check = app.add_subcommand(
-      "check", "Validate designs, controls and preferences and explain them in numbers one can picture");
+      "check", "Validate designs, controls and preferences and explain them in numbers one can imagine");
   auto* checkedFiles = check->add_option("files", checked.files, "designs, *.controls.toml and *.preferences.toml");
   check->add_flag("--reference", checked.reference, "print all keys with unit, range, default and meaning");
   check->footer("Example: alpglow check demo/trail.camera.toml demo/pad.controls.toml");

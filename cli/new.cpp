@@ -12,10 +12,10 @@ namespace alpglow::cli {
 
 int runNew(const std::string& output) {
   if (std::filesystem::exists(output)) throw io::InputError(output, "exists already and is never overwritten");
-  const auto wanted = [&output](const char* ending) { return output.find(ending) != std::string::npos; };
-  io::writeWhole(output, wanted(".controls.toml")      ? io::writeControls(standardScheme())
-                         : wanted(".preferences.toml") ? io::writePreferences(Preferences())
-                                                       : io::writeDesign(CameraDesign()));
+  const auto named = [&output](const char* ending) { return output.find(ending) != std::string::npos; };
+  io::writeWhole(output, named(".controls.toml")      ? io::writeControls(standardBindings())
+                         : named(".preferences.toml") ? io::writePreferences(Preferences())
+                                                      : io::writeDesign(CameraDesign()));
   fmt::print("wrote {}\n", output);
   return 0;
 }

@@ -36,7 +36,7 @@ std::string text(const std::string& name, const Part& part) {
   switch (kindOf(control)) {
     case ControlKind::displacement:
       if (valuesOf(control) == 2)
-        return fmt::format("{} events, {:g} {:g} in all, a way of {:.0f}", part.events, part.x, part.y, part.travel);
+        return fmt::format("{} events, {:g} {:g} in all, a path of {:.0f}", part.events, part.x, part.y, part.travel);
       return fmt::format("{} events, {:g} in all", part.events, part.x);
     case ControlKind::axis: return fmt::format("{} events, up to {:.2f}", part.events, part.most);
     case ControlKind::button: break;

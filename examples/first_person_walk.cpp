@@ -39,7 +39,7 @@ Subject wardenAt(double time) {
 int main() {
   const CompiledDesign design(eyes());
   CharacterCamera camera(design, wardenAt(0));
-  Controls controls(standardScheme());
+  PlayerControls controls(standardBindings());
 
   std::printf("time_s   bob right  bob up [mm]   steady yaw  pitch [deg]   look  heading [deg]   eye height [m]\n");
   const double dt = 1.0 / 60;

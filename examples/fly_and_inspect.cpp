@@ -14,12 +14,12 @@ void fly() {
   settings.topSpeed = 6;
   FlyingCamera camera(settings, {0, 12, 20}, {0, degrees(-30)});
 
-  ControlScheme scheme = standardScheme();
-  scheme.mode("flying").bindings = {{Action::look, Axis::both, findControl("MouseMove")},
-                                    {Action::move, Axis::y, findControl("KeyW")},
-                                    {Action::rise, Axis::x, findControl("KeyE")},
-                                    {Action::run, Axis::x, findControl("ShiftLeft")}};
-  Controls controls(scheme);
+  Bindings bindings = standardBindings();
+  bindings.mode("flying").bindings = {{Action::look, Axis::both, findControl("MouseMove")},
+                                      {Action::move, Axis::y, findControl("KeyW")},
+                                      {Action::rise, Axis::x, findControl("KeyE")},
+                                      {Action::run, Axis::x, findControl("ShiftLeft")}};
+  PlayerControls controls(bindings);
   controls.setMode("flying");
 
   std::printf("flying over the refuge\n");

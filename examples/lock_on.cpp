@@ -1,4 +1,4 @@
-// Lock on: three lanterns on posts, the warden walks around one, and a flick of the mouse goes over to the next.
+// Lock on: three lanterns on posts, the warden walks around one, and a flick of the mouse locks on to the next.
 
 #include <alpglow/alpglow.hpp>
 
@@ -25,7 +25,7 @@ Subject wardenAt(double time) {
   return warden;
 }
 
-/// Where a point is on the picture: −1 … 1 from edge to edge.
+/// Where a point is on the screen: −1 … 1 from edge to edge.
 Eigen::Vector2d onPicture(const View& view, const Eigen::Vector3d& point) {
   const Eigen::Vector4d clip = view.projection() * view.worldToView() * point.homogeneous();
   return clip.head<2>() / clip.w();
@@ -35,7 +35,7 @@ Eigen::Vector2d onPicture(const View& view, const Eigen::Vector3d& point) {
 
 int main() {
   CameraDesign plan;
-  plan.lock.part = 0.7;            // both within 70 % of the picture
+  plan.lock.screenFraction = 0.7;  // both within 70 % of the screen
   plan.lock.widest = degrees(70);  // the lens may open that far if distance does not suffice
   const CompiledDesign design(plan);
   CharacterCamera camera(design, wardenAt(0));

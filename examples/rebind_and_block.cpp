@@ -9,7 +9,8 @@ using namespace alpglow;
 namespace {
 
 /// One frame of 1/60 s in which these controls moved.
-void frame(const char* what, Controls& controls, CharacterCamera& camera, std::initializer_list<ControlEvent> events) {
+void frame(const char* what, PlayerControls& controls, CharacterCamera& camera,
+           std::initializer_list<ControlEvent> events) {
   controls.beginFrame();
   for (const ControlEvent& event : events) controls.feed(event);
   const View view = camera.step(1.0 / 60, controls.intent(), Subject(), NoObstacles(), 16.0 / 9.0);
@@ -25,7 +26,7 @@ ControlEvent moved(const char* control, double x, double y = 0) { return {0, fin
 int main() {
   const CompiledDesign design{CameraDesign()};
   CharacterCamera camera(design, Subject());
-  Controls controls(standardScheme());
+  PlayerControls controls(standardBindings());
 
   frame("the mouse looks", controls, camera, {moved("MouseMove", 300, -100)});
   frame("W walks where one looks", controls, camera, {moved("KeyW", 1)});
@@ -39,7 +40,7 @@ int main() {
   // A key that is taken is refused; with a modifier it is welcome.
   const Binding crouch{Action::crouch, Axis::x, findControl("KeyC"), 1, {}, PressStyle::toggle};
   if (const Binding* inTheWay = controls.bind("on-foot", crouch)) {
-    std::printf("%s already means %s\n", nameOf(crouch.control), controls.scheme().nameOf(inTheWay->action).c_str());
+    std::printf("%s already means %s\n", nameOf(crouch.control), controls.bindings().nameOf(inTheWay->action).c_str());
   }
   Binding withShift = crouch;
   withShift.modifier = findControl("ShiftRight");

@@ -32,7 +32,7 @@ CameraDesign wardensCamera() {
   Framing eyes = trail;
   eyes.distance = eyes.distanceRange.nearest = eyes.distanceRange.farthest = 0;
   eyes.shoulder = eyes.anchorRise = eyes.follow.halfLife = 0;
-  eyes.near = 0.05;
+  eyes.nearPlane = 0.05;
   Framing eyepiece = eyes;
   eyepiece.lens = scope.lens;
   eyepiece.sway = degrees(0.15);
@@ -50,15 +50,18 @@ CameraDesign wardensCamera() {
 /// The host's world: triangles. A wall along the way, and the meadow.
 class Yard final : public Obstacles {
  public:
-  Contact sweep(const Vector3d& from, const Vector3d& way, double radius) const noexcept override {
-    Contact first{way.norm(), noObstacle};
+  Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override {
+    Contact first{displacement.norm(), noObstacle};
     for (std::size_t i = 0; i < triangles_.size(); ++i) {
-      const double contact = sphereTriangleContact(seenFrom(from, i), way.normalized(), first.distance, radius);
+      const double contact =
+          sphereTriangleContact(seenFrom(from, i), displacement.normalized(), first.distance, radius);
       if (contact < first.distance) first = {contact, static_cast<ObstacleId>(i)};
     }
     return first;
   }
-  Contact cast(const Vector3d& from, const Vector3d& way) const noexcept override { return sweep(from, way, 0); }
+  Contact cast(const Vector3d& from, const Vector3d& displacement) const noexcept override {
+    return sweep(from, displacement, 0);
+  }
   double clearance(const Vector3d& point, double range) const noexcept override {
     for (std::size_t i = 0; i < triangles_.size(); ++i)
       range = std::min(range, closestPoint(seenFrom(point, i)).norm());
@@ -79,7 +82,7 @@ class Yard final : public Obstacles {
 int main() {
   const CompiledDesign design(wardensCamera());
   const Yard yard;
-  Controls controls(standardScheme());
+  PlayerControls controls(standardBindings());
   Subject warden;
   warden.head = {0, 1.68, 0};
   CharacterCamera camera(design, warden);

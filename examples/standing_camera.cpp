@@ -1,4 +1,4 @@
-// A camera on the roof of the cable-car films the warden; the view goes over to the warden's own camera and back, and
+// A camera on the roof of the cable-car films the warden; a transition leads to the warden's own camera and back, and
 // changes its mind on the way.
 
 #include <alpglow/alpglow.hpp>

@@ -19,15 +19,15 @@ using namespace alpglow;
 
 namespace {
 
-void walk(SDL_Window* window, const stage::Stage& level, const ControlScheme& scheme, double seconds,
+void walk(SDL_Window* window, const stage::Stage& level, const Bindings& bindings, double seconds,
           const std::string& out) {
   io::Take take;  // grows while it is performed
   const CompiledDesign design{CameraDesign()};
   stage::RehearsalOptions options;
-  options.controls = scheme;
+  options.controls = bindings;
   stage::Rehearsal rehearsal(design, level, take, options);
   bool running = true;
-  sdl::Input input(window, scheme.touch, [&](int, const ControlEvent& event) { take.events.push_back(event); });
+  sdl::Input input(window, bindings.touch, [&](int, const ControlEvent& event) { take.events.push_back(event); });
   input.lockPointer(true, 0);
 
   io::Trace trace;

@@ -1,6 +1,6 @@
 #include "alpglow/bullet/bullet_obstacles.hpp"
 
-#include "alpglow/sphere_triangle.hpp"
+#include "alpglow/space/sphere_triangle.hpp"
 
 #include <BulletCollision/BroadphaseCollision/btBroadphaseInterface.h>
 #include <BulletCollision/CollisionDispatch/btCollisionObject.h>

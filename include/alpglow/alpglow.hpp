@@ -1,59 +1,143 @@
 #pragma once
-// Everything at once. Each part also stands alone in its own header.
+// Everything at once; each header also stands alone. The rooms are in the order in which they may include each other.
+//
+// base/angles                 degrees and radians by name; wrapping; the short way round
+// base/limits                 which positions, times and aspects count as legal
+// base/span                   a view of values that somebody else owns
+// base/stored_vector          vectors and rotations as trivially copyable storage
+// base/rotation               of a camera by yaw, pitch and roll; as vectors
+// base/axes                   the host's own axes and units
+// base/half_life              exact exponential smoothing
+// base/log_scales             logarithms in which distances and lenses blend evenly
+// base/transition             to a live target with least jerk, interruptible
+// base/capped_approach        by half-life and never faster than a cap; easing in
+// base/setting                the description of one setting
+//
+// input/action                what a player can want
+// input/control               the physical things that move, by name
+// input/stick                 dead zone and response; triggers
+// input/bindings              which controls drive which actions, by mode
+// input/blocks                named reasons that stop look, zoom or movement
+// input/preferences           the player's own numbers
+// input/intent                displacement and rate, as timed samples
+// input/intent_player         playing an intent over a frame
+// input/movement              a direction on the ground for a heading
+// input/touch                 zones, drag and pinch
+// input/player_controls       one player's devices to actions and one intent
+//
+// look/turn_rate              an angle turned at an eased rate between limits
+// look/look                   pointer counts and turn rates to yaw and pitch
+// look/glance                 looking around while the heading stays
+//
+// follow/reference_frame      what a subject stands on; up; scale
+// follow/subject              the character as it is drawn
+// follow/follow               exact lag on a leash
+// follow/frame_follow         following on what moves, getting on and off, lead
+// follow/head_bob             of walking, by distance
+// follow/head_motion          bob, dip of a landing, breathing
+//
+// framing/lens                field of view, however one says it
+// framing/orbit_distance      the zoomed distance
+// framing/framing             one way to sit relative to the subject
+// framing/shown_framing       a framing as it is shown at one moment
+// framing/framing_blend       a blend between framings
+// framing/aim_point           which look keeps a point under the crosshair
+// framing/kept_aim            keeping it there through a change
+//
+// space/obstacles             what the core asks the host's world
+// space/sphere_triangle       exact first contact, for adapters
+// space/ease_out              a limit that shortens at once and lengthens gently
+// space/pull_in               clear space between head and camera
+//
+// view/projection             clip spaces
+// view/view                   where the camera is, where it looks, through which lens
+// view/stored_view            a view inside a state
+// view/steadying              what is looked at stays put while the head bobs
+// view/sway                   of the hand that holds a scope
+// view/hand_aim               what a shot from the hand meets instead
+// view/view_transition        from one view to another
+//
+// assist/swing_back           turning back behind the subject by itself
+// assist/target               targets and their ranking
+// assist/lock_on              subject and target both on the screen
+//
+// design/design               all tunable numbers, plain and compiled
+// design/settings             one description of every setting
+//
+// camera/active_framing       which framing applies, and how it is shown
+// camera/subject_tracker      the subject as followed, and where it will be
+// camera/view_angles          look, glance, sway and steadying
+// camera/assists              swinging back and lock on
+// camera/aim_keeper           the crosshair, kept on its point
+// camera/placement            clear space, and the eyes taking over in it
+// camera/report               the last view, events and faults
+// camera/character_camera     the composition: the camera of one character
+// camera/standing_camera      a camera that stands
+// camera/flying_camera        a camera that flies
+// camera/inspection           a thing in the hand
 
-#include "alpglow/action.hpp"
-#include "alpglow/aim_point.hpp"
-#include "alpglow/angles.hpp"
-#include "alpglow/axes.hpp"
-#include "alpglow/blend_space.hpp"
-#include "alpglow/blocks.hpp"
-#include "alpglow/capped_approach.hpp"
-#include "alpglow/character_camera.hpp"
-#include "alpglow/clear.hpp"
-#include "alpglow/control.hpp"
-#include "alpglow/control_scheme.hpp"
-#include "alpglow/controls.hpp"
-#include "alpglow/design.hpp"
-#include "alpglow/ease_out.hpp"
-#include "alpglow/flying_camera.hpp"
-#include "alpglow/follow.hpp"
-#include "alpglow/frame_follow.hpp"
-#include "alpglow/framing.hpp"
-#include "alpglow/framing_blend.hpp"
-#include "alpglow/free_look.hpp"
-#include "alpglow/half_life.hpp"
-#include "alpglow/hand_aim.hpp"
-#include "alpglow/head_bob.hpp"
-#include "alpglow/head_motion.hpp"
-#include "alpglow/inspection.hpp"
-#include "alpglow/intent.hpp"
-#include "alpglow/intent_player.hpp"
-#include "alpglow/kept_aim.hpp"
-#include "alpglow/lens.hpp"
-#include "alpglow/lock_on.hpp"
-#include "alpglow/look.hpp"
-#include "alpglow/movement.hpp"
-#include "alpglow/obstacles.hpp"
-#include "alpglow/orbit_distance.hpp"
-#include "alpglow/plain.hpp"
-#include "alpglow/preferences.hpp"
-#include "alpglow/projection.hpp"
-#include "alpglow/recentre.hpp"
-#include "alpglow/reference_frame.hpp"
-#include "alpglow/rotation_vector.hpp"
-#include "alpglow/setting.hpp"
-#include "alpglow/settings.hpp"
-#include "alpglow/span.hpp"
-#include "alpglow/sphere_triangle.hpp"
-#include "alpglow/standing_camera.hpp"
-#include "alpglow/steadying.hpp"
-#include "alpglow/stick.hpp"
-#include "alpglow/stored_view.hpp"
-#include "alpglow/subject.hpp"
-#include "alpglow/sway.hpp"
-#include "alpglow/target.hpp"
-#include "alpglow/touch.hpp"
-#include "alpglow/transition.hpp"
-#include "alpglow/turn_rate.hpp"
-#include "alpglow/view.hpp"
-#include "alpglow/view_transition.hpp"
+#include "alpglow/assist/lock_on.hpp"
+#include "alpglow/assist/swing_back.hpp"
+#include "alpglow/assist/target.hpp"
+#include "alpglow/base/angles.hpp"
+#include "alpglow/base/axes.hpp"
+#include "alpglow/base/capped_approach.hpp"
+#include "alpglow/base/half_life.hpp"
+#include "alpglow/base/limits.hpp"
+#include "alpglow/base/log_scales.hpp"
+#include "alpglow/base/rotation.hpp"
+#include "alpglow/base/setting.hpp"
+#include "alpglow/base/span.hpp"
+#include "alpglow/base/stored_vector.hpp"
+#include "alpglow/base/transition.hpp"
+#include "alpglow/camera/active_framing.hpp"
+#include "alpglow/camera/aim_keeper.hpp"
+#include "alpglow/camera/assists.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/flying_camera.hpp"
+#include "alpglow/camera/inspection.hpp"
+#include "alpglow/camera/placement.hpp"
+#include "alpglow/camera/report.hpp"
+#include "alpglow/camera/standing_camera.hpp"
+#include "alpglow/camera/subject_tracker.hpp"
+#include "alpglow/camera/view_angles.hpp"
+#include "alpglow/design/design.hpp"
+#include "alpglow/design/settings.hpp"
+#include "alpglow/follow/follow.hpp"
+#include "alpglow/follow/frame_follow.hpp"
+#include "alpglow/follow/head_bob.hpp"
+#include "alpglow/follow/head_motion.hpp"
+#include "alpglow/follow/reference_frame.hpp"
+#include "alpglow/follow/subject.hpp"
+#include "alpglow/framing/aim_point.hpp"
+#include "alpglow/framing/framing.hpp"
+#include "alpglow/framing/framing_blend.hpp"
+#include "alpglow/framing/kept_aim.hpp"
+#include "alpglow/framing/lens.hpp"
+#include "alpglow/framing/orbit_distance.hpp"
+#include "alpglow/framing/shown_framing.hpp"
+#include "alpglow/input/action.hpp"
+#include "alpglow/input/bindings.hpp"
+#include "alpglow/input/blocks.hpp"
+#include "alpglow/input/control.hpp"
+#include "alpglow/input/intent.hpp"
+#include "alpglow/input/intent_player.hpp"
+#include "alpglow/input/movement.hpp"
+#include "alpglow/input/player_controls.hpp"
+#include "alpglow/input/preferences.hpp"
+#include "alpglow/input/stick.hpp"
+#include "alpglow/input/touch.hpp"
+#include "alpglow/look/glance.hpp"
+#include "alpglow/look/look.hpp"
+#include "alpglow/look/turn_rate.hpp"
+#include "alpglow/space/ease_out.hpp"
+#include "alpglow/space/obstacles.hpp"
+#include "alpglow/space/pull_in.hpp"
+#include "alpglow/space/sphere_triangle.hpp"
+#include "alpglow/view/hand_aim.hpp"
+#include "alpglow/view/projection.hpp"
+#include "alpglow/view/steadying.hpp"
+#include "alpglow/view/stored_view.hpp"
+#include "alpglow/view/sway.hpp"
+#include "alpglow/view/view.hpp"
+#include "alpglow/view/view_transition.hpp"

@@ -13,7 +13,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr Bounds place{-1e6, 1e6};
+constexpr Bounds anywhere{-1e6, 1e6};
 constexpr Bounds extent{1e-3, 1e6};
 constexpr Bounds turn{-360, 360};
 
@@ -48,23 +48,23 @@ LevelObject readObject(const Level& level, TomlKeys& keys, Mesh mesh) {
 }
 
 Mesh readBox(TomlKeys& keys) {
-  const Vector3d base = keys.requiredPoint("base_m", place);
+  const Vector3d base = keys.requiredPoint("base_m", anywhere);
   const Vector3d size = keys.requiredPoint("size_m", extent);
   return boxMesh(base, size, degrees(keys.number("yaw_deg", turn, 0)));
 }
 
 Mesh readRamp(TomlKeys& keys) {
-  const Vector3d from = keys.requiredPoint("from_m", place);
-  const Vector3d to = keys.requiredPoint("to_m", place);
+  const Vector3d from = keys.requiredPoint("from_m", anywhere);
+  const Vector3d to = keys.requiredPoint("to_m", anywhere);
   if (Vector3d(to.x() - from.x(), 0, to.z() - from.z()).norm() < 1e-3) {
-    keys.fail("to_m", "to_m stands over from_m, but a ramp needs a way along the ground");
+    keys.fail("to_m", "to_m stands over from_m, but a ramp needs a distance along the ground");
   }
   const double width = keys.requiredNumber("width_m", extent);
   return rampMesh(from, to, width, keys.number("thickness_m", extent, 0.2));
 }
 
 Mesh readCylinder(TomlKeys& keys) {
-  const Vector3d base = keys.requiredPoint("base_m", place);
+  const Vector3d base = keys.requiredPoint("base_m", anywhere);
   const double height = keys.requiredNumber("height_m", extent);
   const double radius = keys.requiredNumber("radius_m", extent);
   return cylinderMesh(base, height, radius, keys.number("top_radius_m", {0, 1e6}, radius));
@@ -75,7 +75,7 @@ Mesh readCylinder(TomlKeys& keys) {
 Mover readMoverPath(TomlKeys& keys) {
   Mover mover;
   mover.name = keys.requiredText("name");
-  mover.path = keys.requiredPoints("path_m", place);
+  mover.path = keys.requiredPoints("path_m", anywhere);
   if (mover.path.size() < 2) keys.fail("path_m", "path_m needs at least two points");
   for (std::size_t i = 1; i < mover.path.size(); ++i) {
     if ((mover.path[i] - mover.path[i - 1]).norm() < 1e-3) keys.fail("path_m", "path_m holds a point twice in a row");
@@ -91,7 +91,7 @@ Mover readMoverPath(TomlKeys& keys) {
 LevelTarget readTarget(const Level& level, TomlKeys& keys) {
   LevelTarget target;
   target.name = keys.requiredText("name");
-  target.place = keys.requiredPoint("at_m", place);
+  target.position = keys.requiredPoint("at_m", anywhere);
   target.radius = keys.number("radius_m", {0, 100}, target.radius);
   target.mover = readMover(level, keys);
   keys.finish();
@@ -109,8 +109,8 @@ LevelCamera readCamera(const Level& level, TomlKeys& keys) {
   LevelCamera camera;
   camera.name = keys.requiredText("name");
   StandingSettings& s = camera.settings;
-  s.stand.point = keys.requiredPoint("stand_m", place);
-  s.look.point = keys.requiredPoint("look_m", place);
+  s.stand.point = keys.requiredPoint("stand_m", anywhere);
+  s.look.point = keys.requiredPoint("look_m", anywhere);
   s.stand.axes = keys.flag("stand_turns").value_or(true) ? PointAxes::thing : PointAxes::world;
   s.look.axes = keys.flag("look_turns").value_or(true) ? PointAxes::thing : PointAxes::world;
   camera.standsOn = readThing(level, keys, "stand_on");
@@ -130,7 +130,7 @@ Level readBlockOut(const std::string& path) {
   Level level;
   level.name = keys.text("name").value_or("level");
   if (auto spawn = keys.table("spawn")) {
-    level.spawn.position = spawn->requiredPoint("feet_m", place);
+    level.spawn.position = spawn->requiredPoint("feet_m", anywhere);
     level.spawn.heading = degrees(spawn->number("heading_deg", turn, 0));
     spawn->finish();
   }

@@ -1,6 +1,7 @@
 #include "alpglow/io/controls_file.hpp"
 
-#include "alpglow/settings.hpp"
+#include "alpglow/design/settings.hpp"
+#include "old_names.hpp"
 #include "setting_text.hpp"
 #include "toml_keys.hpp"
 
@@ -22,12 +23,14 @@ Control readControl(TomlKeys& keys, const char* key, const std::string& name) {
                              nearestName(name, known)));
 }
 
-Action readAction(TomlKeys& keys, const ControlScheme& scheme) {
+Action readAction(TomlKeys& keys, const Bindings& bindings) {
   const std::string name = keys.requiredText("action");
   Action action{};
-  if (scheme.findAction(name, action)) return action;
+  if (bindings.findAction(name, action)) return action;
+  if (const std::string now = newName(NameOf::action, name); !now.empty())
+    keys.fail("action", fmt::format("action \"{}\" is now \"{}\"", name, now));
   std::vector<std::string> known(builtInActionNames().begin(), builtInActionNames().end());
-  known.insert(known.end(), scheme.ownActions.begin(), scheme.ownActions.end());
+  known.insert(known.end(), bindings.ownActions.begin(), bindings.ownActions.end());
   keys.fail("action", fmt::format("action is \"{}\", which is none; the nearest known one is {}", name,
                                   nearestName(name, known)));
 }
@@ -42,9 +45,9 @@ Choice readChoice(TomlKeys& keys, const char* key, const char* const (&names)[N]
   keys.fail(key, fmt::format("{} is \"{}\", but must be one of {}", key, *text, fmt::join(names, ", ")));
 }
 
-Binding readBinding(TomlKeys& keys, const ControlScheme& scheme) {
+Binding readBinding(TomlKeys& keys, const Bindings& bindings) {
   Binding binding;
-  binding.action = readAction(keys, scheme);
+  binding.action = readAction(keys, bindings);
   binding.control = readControl(keys, "control", keys.requiredText("control"));
   const bool both = valuesOf(binding.control) == 2 && axesOf(binding.action) == 2;
   binding.axis = readChoice(keys, "axis", axisNames, both ? Axis::both : Axis::x);
@@ -54,31 +57,32 @@ Binding readBinding(TomlKeys& keys, const ControlScheme& scheme) {
   keys.finish();
   if (axesOf(binding.action) == 2 && !both && !keys.has("axis")) {
     keys.fail("action", fmt::format("axis is missing: {} drives x or y of {}", nameOf(binding.control),
-                                    scheme.nameOf(binding.action)));
+                                    bindings.nameOf(binding.action)));
   }
   return binding;
 }
 
-void readMode(TomlKeys& keys, ControlScheme& scheme) {
+void readMode(TomlKeys& keys, Bindings& bindings) {
   const std::string name = keys.requiredText("name");
-  if (scheme.findMode(name) < scheme.modes.size()) keys.fail("name", fmt::format("mode \"{}\" is given twice", name));
-  Mode& mode = scheme.mode(name);
+  if (bindings.findMode(name) < bindings.modes.size())
+    keys.fail("name", fmt::format("mode \"{}\" is given twice", name));
+  Mode& mode = bindings.mode(name);
   std::vector<TomlKeys> tables = keys.tables("bindings");
   keys.finish();
   for (TomlKeys& table : tables) {
-    const Binding binding = readBinding(table, scheme);
+    const Binding binding = readBinding(table, bindings);
     for (const Binding& other : mode.bindings) {
       if (!conflict(other, binding)) continue;
       table.fail("control", fmt::format("{} drives both {} and {} in mode {}; give one of them a modifier",
-                                        nameOf(binding.control), scheme.nameOf(other.action),
-                                        scheme.nameOf(binding.action), name));
+                                        nameOf(binding.control), bindings.nameOf(other.action),
+                                        bindings.nameOf(binding.action), name));
     }
     mode.bindings.push_back(binding);
   }
 }
 
-std::string writeBinding(const ControlScheme& scheme, const Binding& binding) {
-  std::string text = fmt::format("  {{action = \"{}\"", scheme.nameOf(binding.action));
+std::string writeBinding(const Bindings& bindings, const Binding& binding) {
+  std::string text = fmt::format("  {{action = \"{}\"", bindings.nameOf(binding.action));
   if (axesOf(binding.action) == 2) text += fmt::format(", axis = \"{}\"", axisNames[static_cast<int>(binding.axis)]);
   text += fmt::format(", control = \"{}\"", nameOf(binding.control));
   if (binding.scale != 1) text += fmt::format(", scale = {}", binding.scale);
@@ -89,14 +93,14 @@ std::string writeBinding(const ControlScheme& scheme, const Binding& binding) {
 
 }  // namespace
 
-ControlScheme readControls(const std::string& path) {
+Bindings readControls(const std::string& path) {
   const toml::table table = parseToml(path, controlsFormat);
   TomlKeys keys(path, table, "");
-  ControlScheme scheme;
+  Bindings bindings;
   keys.number("format", {controlsFormat, controlsFormat});
-  if (const auto name = keys.text("name")) scheme.name = *name;
-  scheme.ownActions = keys.texts("actions");
-  forEachControlSection(scheme, [&](const char* name, auto& section, auto) {
+  if (const auto name = keys.text("name")) bindings.name = *name;
+  bindings.ownActions = keys.texts("actions");
+  forEachControlSection(bindings, [&](const char* name, auto& section, auto) {
     auto inside = keys.table(name);
     if (!inside) return;
     if constexpr (std::is_same_v<std::decay_t<decltype(section)>, PointerSettings>) {
@@ -105,18 +109,19 @@ ControlScheme readControls(const std::string& path) {
     }
     readSection(*inside, section);
   });
-  for (TomlKeys& mode : keys.tables("mode")) readMode(mode, scheme);
+  for (TomlKeys& mode : keys.tables("mode")) readMode(mode, bindings);
   keys.finish();
-  if (scheme.modes.empty()) throw InputError(path, "holds no mode: [[mode]] with name and bindings");
-  return scheme;
+  if (bindings.modes.empty()) throw InputError(path, "holds no mode: [[mode]] with name and bindings");
+  return bindings;
 }
 
-std::string writeControls(const ControlScheme& scheme) {
+std::string writeControls(const Bindings& bindings) {
   std::string text = fmt::format("# Controls: which devices drive which actions.\n\nformat = {}\nname = \"{}\"\n",
-                                 controlsFormat, scheme.name);
-  if (!scheme.ownActions.empty()) text += fmt::format("actions = [\"{}\"]\n", fmt::join(scheme.ownActions, "\", \""));
+                                 controlsFormat, bindings.name);
+  if (!bindings.ownActions.empty())
+    text += fmt::format("actions = [\"{}\"]\n", fmt::join(bindings.ownActions, "\", \""));
   text += '\n';
-  forEachControlSection(scheme, [&text](const char* name, const auto& section, auto) {
+  forEachControlSection(bindings, [&text](const char* name, const auto& section, auto) {
     text += fmt::format("[{}]\n", name);
     if constexpr (std::is_same_v<std::decay_t<decltype(section)>, PointerSettings>) {
       text +=
@@ -124,9 +129,9 @@ std::string writeControls(const ControlScheme& scheme) {
     }
     text += writeSection(section);
   });
-  for (const Mode& mode : scheme.modes) {
+  for (const Mode& mode : bindings.modes) {
     text += fmt::format("[[mode]]\nname = \"{}\"\nbindings = [\n", mode.name);
-    for (const Binding& binding : mode.bindings) text += writeBinding(scheme, binding);
+    for (const Binding& binding : mode.bindings) text += writeBinding(bindings, binding);
     text += "]\n\n";
   }
   text.pop_back();
@@ -150,8 +155,8 @@ std::string writePreferences(const Preferences& preferences) {
 
 std::string controlsReference() {
   std::string text = fmt::format("Keys of controls (*.controls.toml), format {}\n\n", controlsFormat);
-  const ControlScheme scheme;
-  forEachControlSection(scheme, [&text](const char* name, const auto& section, auto) {
+  const Bindings bindings;
+  forEachControlSection(bindings, [&text](const char* name, const auto& section, auto) {
     text += referenceOf<std::decay_t<decltype(section)>>(fmt::format("[{}]", name));
   });
   text += "[[mode]]   name = \"…\"   bindings = [{action, control, axis, scale, modifier, press}, …]\n";

@@ -1,6 +1,6 @@
 #include "alpglow/io/design_file.hpp"
 
-#include "alpglow/settings.hpp"
+#include "alpglow/design/settings.hpp"
 #include "setting_text.hpp"
 #include "toml_keys.hpp"
 
@@ -69,8 +69,9 @@ std::string writeDesign(const CameraDesign& design) {
       "# A camera design. Keys that are left out take their default. Units stand in the names.\n\n"
       "format = {}\nname = \"{}\"\n\n",
       designFormat, design.name);
-  text += fmt::format("# zooming in beyond the nearest distance goes over to first person\nzoom_into_eyes = {}\n\n",
-                      design.zoomIntoEyes);
+  text +=
+      fmt::format("# zooming in beyond the nearest distance is a transition to first person\nzoom_into_eyes = {}\n\n",
+                  design.zoomIntoEyes);
   forEachSection(design, [&text](const char* name, const auto& section, auto) {
     text += fmt::format("[{}]\n{}", name, writeSection(section));
   });

@@ -1,7 +1,7 @@
 #include "alpglow/io/level_file.hpp"
 
 #include "alpglow/io/input_error.hpp"
-#include "alpglow/sphere_triangle.hpp"
+#include "alpglow/space/sphere_triangle.hpp"
 
 #include <fmt/format.h>
 #include <tiny_gltf.h>

@@ -14,7 +14,7 @@ namespace alpglow::io {
 
 namespace {
 
-std::string place(const std::string& file, int line, int column) {
+std::string position(const std::string& file, int line, int column) {
   return column > 0 ? fmt::format("{}:{}:{}", file, line, column) : fmt::format("{}:{}", file, line);
 }
 
@@ -39,7 +39,7 @@ std::size_t editDistance(std::string_view a, std::string_view b) {
 InputError::InputError(const std::string& file, const std::string& what) : runtime_error(file + ": " + what) {}
 
 InputError::InputError(const std::string& file, int line, int column, const std::string& what)
-    : runtime_error(place(file, line, column) + ": " + what) {}
+    : runtime_error(position(file, line, column) + ": " + what) {}
 
 std::string nearestName(std::string_view word, const std::vector<std::string>& known) {
   const auto nearer = [word](const std::string& a, const std::string& b) {

@@ -104,9 +104,9 @@ ReferenceFrame Mover::at(double time, std::uint32_t id) const {
     along -= (path[leg] - path[leg - 1]).norm();
     ++leg;
   }
-  const Vector3d way = (path[leg] - path[leg - 1]).normalized();
-  frame.origin = path[leg - 1] + along * way;
-  frame.velocity = (back ? -rate : rate) * length * way;
+  const Vector3d direction = (path[leg] - path[leg - 1]).normalized();
+  frame.origin = path[leg - 1] + along * direction;
+  frame.velocity = (back ? -rate : rate) * length * direction;
   frame.rotation = Rotation(Eigen::AngleAxisd(share * turn, Vector3d::UnitY()));
   return frame;
 }

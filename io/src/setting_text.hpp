@@ -1,7 +1,7 @@
 #pragma once
 // Sections of settings as text: to be read back, and to be read by people.
 
-#include "alpglow/settings.hpp"
+#include "alpglow/design/settings.hpp"
 #include "toml_keys.hpp"
 
 #include <fmt/format.h>

@@ -1,6 +1,6 @@
 #include "alpglow/io/take_file.hpp"
 
-#include "alpglow/blocks.hpp"
+#include "alpglow/input/blocks.hpp"
 #include "alpglow/io/input_error.hpp"
 
 #include <fmt/format.h>

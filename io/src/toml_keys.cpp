@@ -1,5 +1,7 @@
 #include "toml_keys.hpp"
 
+#include "old_names.hpp"
+
 #include <cmath>
 
 namespace alpglow::io {
@@ -159,6 +161,8 @@ std::optional<double> TomlKeys::settingValue(const std::string& key, SettingKind
   for (std::size_t i = 0; i < names.size(); ++i) {
     if (names[i] == *value) return static_cast<double>(i);
   }
+  if (const std::string now = newName(NameOf::value, *value); !now.empty())
+    fail(key, fmt::format("{} = \"{}\" is now \"{}\"", key, *value, now));
   fail(key, fmt::format("{} is \"{}\", but must be one of {}", key, *value, fmt::join(names, ", ")));
 }
 
@@ -168,9 +172,12 @@ void TomlKeys::finish() const {
     if (std::find(known_.begin(), known_.end(), name) != known_.end()) continue;
     const toml::source_position at = key.source().begin;
     const std::string where = title_.empty() ? "" : " in " + title_;
-    throw InputError(
-        file_, static_cast<int>(at.line), static_cast<int>(at.column),
-        fmt::format("unknown key {}{}; the nearest known one is {}", name, where, nearestName(name, known_)));
+    const std::string table = newName(NameOf::table, name), value = newName(NameOf::key, name);
+    const std::string what = node.is_table() && !table.empty() ? fmt::format("[{}] is now [{}]", name, table)
+                             : !value.empty()                  ? fmt::format("{} is now {}", name, value)
+                                              : fmt::format("unknown key {}{}; the nearest known one is {}", name,
+                                                            where, nearestName(name, known_));
+    throw InputError(file_, static_cast<int>(at.line), static_cast<int>(at.column), what);
   }
 }
 

@@ -1,8 +1,8 @@
 #pragma once
 // Reads a TOML table key by key, with errors that say where, what and what is allowed.
 
+#include "alpglow/base/setting.hpp"
 #include "alpglow/io/input_error.hpp"
-#include "alpglow/setting.hpp"
 
 #include <fmt/format.h>
 #include <toml++/toml.h>

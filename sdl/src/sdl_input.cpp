@@ -91,11 +91,11 @@ void Input::window(const SDL_WindowEvent& event, double time) {
   send(0, time, "Focus", 0);
 }
 
-void Input::lockPointer(bool wanted, double time) {
-  if (wanted == pointerLocked_) return;
-  if (SDL_SetRelativeMouseMode(wanted ? SDL_TRUE : SDL_FALSE) != 0) return;
-  pointerLocked_ = wanted;
-  send(0, time, "PointerLock", wanted ? 1 : 0);
+void Input::lockPointer(bool locked, double time) {
+  if (locked == pointerLocked_) return;
+  if (SDL_SetRelativeMouseMode(locked ? SDL_TRUE : SDL_FALSE) != 0) return;
+  pointerLocked_ = locked;
+  send(0, time, "PointerLock", locked ? 1 : 0);
 }
 
 void Input::plugIn(int deviceIndex) {
@@ -109,7 +109,7 @@ void Input::plugIn(int deviceIndex) {
 void Input::unplug(SDL_JoystickID id, double time) {
   Pad* pad = find(id);
   if (pad == nullptr) return;
-  letGo(*pad, time);
+  releaseControl(*pad, time);
   SDL_GameControllerClose(pad->controller);
   pads_.erase(std::find_if(pads_.begin(), pads_.end(), [pad](const auto& p) { return p.get() == pad; }));
 }
@@ -126,7 +126,7 @@ void Input::padMoved(SDL_JoystickID id, Control control, double value, double ti
 }
 
 /// Everything that is not at rest goes back to it.
-void Input::letGo(Pad& pad, double time) {
+void Input::releaseControl(Pad& pad, double time) {
   for (const auto& [index, value] : pad.held) sink_(pad.player, {time, {static_cast<std::uint16_t>(index)}, 0, 0});
   pad.held.clear();
 }
@@ -134,7 +134,7 @@ void Input::letGo(Pad& pad, double time) {
 void Input::assignPad(SDL_JoystickID id, int player, double time) {
   Pad* pad = find(id);
   if (pad == nullptr || pad->player == player) return;
-  letGo(*pad, time);
+  releaseControl(*pad, time);
   pad->player = player;
 }
 

@@ -12,10 +12,11 @@ using Eigen::Vector3d;
 
 namespace {
 
-/// The place of what has this name; throws with the nearest name if nothing has.
+/// The index of what has this name; throws with the nearest name if nothing has.
 template <class Things>
 int named(const Things& things, const std::string& name, const char* what) {
   std::vector<std::string> names;
+  names.reserve(things.size());
   for (const auto& thing : things) names.push_back(thing.name);
   const auto found = std::find(names.begin(), names.end(), name);
   if (found != names.end()) return static_cast<int>(found - names.begin());
@@ -29,14 +30,14 @@ int named(const Things& things, const std::string& name, const char* what) {
 Cameras::Cameras(const CompiledDesign& design, const Stage& stage, const Subject& walker)
     : stage_(stage), character_(design, walker) {}
 
-void Cameras::look(double dt, const Controls& controls) {
+void Cameras::look(double dt, const PlayerControls& controls) {
   if (!flying_) return character_.look(dt, controls.intent());
   character_.look(dt, {});
   flying_->step(dt, controls.intent(), controls.move(), controls.rise(), controls.state(Action::run).held);
 }
 
-void Cameras::watch(double seconds, double time, const Subject& walker) {
-  character_.watch(seconds, subject(time, walker));
+void Cameras::tick(double seconds, double time, const Subject& walker) {
+  character_.tick(seconds, subject(time, walker));
   tellTarget(time);
 }
 
@@ -50,7 +51,7 @@ View Cameras::update(double dt, double time, const Subject& walker, double aspec
   const View character = character_.update(dt, subject(time, walker), stage_.obstacles(), aspect);
   const View shown = live(character, time, walker, aspect);
   view_ = change_.step(dt, shown, &stage_.obstacles());
-  const View result = view_;
+  View result = view_;
   for (const io::Cue& cue : pending_) change(cue, time, walker, aspect);
   pending_.clear();
   return result;
@@ -97,8 +98,8 @@ void Cameras::obey(const io::Cue& cue, double time) {
   switch (cue.kind) {
     case Kind::lock: return lock(named(stage_.level().targets, cue.name, "target"), time);
     case Kind::unlock: return character_.endLock();
-    case Kind::forbid: character_.forbidRecentre(cue.name); return;
-    case Kind::allow: return character_.allowRecentre(cue.name);
+    case Kind::forbid: character_.forbidSwingBack(cue.name); return;
+    case Kind::allow: return character_.allowSwingBack(cue.name);
     case Kind::shoulder: {
       const double designed = character_.design().design().framings.front().framing.shoulder;
       if (cue.name == "centred") return character_.setShoulder(Shoulder::centred);
@@ -127,7 +128,7 @@ void Cameras::choose(const std::string& name) {
   name_ = name;
 }
 
-void Cameras::press(const Controls& controls, double time) {
+void Cameras::press(const PlayerControls& controls, double time) {
   const bool begins = controls.state(Action::lockOn).pressed, next = controls.state(Action::nextTarget).pressed;
   if (!begins && !next) return;
   const std::vector<Target> all = targets(time);
@@ -148,11 +149,11 @@ void Cameras::tellTarget(double time) {
 std::vector<Target> Cameras::targets(double time) const {
   std::vector<Target> result;
   for (const io::LevelTarget& target : stage_.level().targets) {
-    Target now{static_cast<std::uint32_t>(result.size()), target.place, Vector3d::Zero(), target.radius};
+    Target now{static_cast<std::uint32_t>(result.size()), target.position, Vector3d::Zero(), target.radius};
     if (target.mover >= 0) {
       const ReferenceFrame start = frameOf(stage_.level(), target.mover, 0, {0, 0, 0});
       const double drawn = drawnTime(time);
-      now.position = frameOf(stage_.level(), target.mover, drawn, {0, 0, 0}).toWorld(start.toLocal(target.place));
+      now.position = frameOf(stage_.level(), target.mover, drawn, {0, 0, 0}).toWorld(start.toLocal(target.position));
       now.velocity = frameOf(stage_.level(), target.mover, drawn, now.position).velocity;
     }
     result.push_back(now);

@@ -4,13 +4,13 @@
 
 #include "drawn_walker.hpp"
 
-#include "alpglow/character_camera.hpp"
-#include "alpglow/controls.hpp"
-#include "alpglow/flying_camera.hpp"
+#include "alpglow/assist/target.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/flying_camera.hpp"
+#include "alpglow/camera/standing_camera.hpp"
+#include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/take_file.hpp"
-#include "alpglow/standing_camera.hpp"
-#include "alpglow/target.hpp"
-#include "alpglow/view_transition.hpp"
+#include "alpglow/view/view_transition.hpp"
 
 #include <optional>
 #include <string>
@@ -24,9 +24,9 @@ class Cameras {
   Cameras(const CompiledDesign& design, const Stage& stage, const Subject& walker);
 
   /// Input goes to whatever camera is live; a flying one flies.
-  void look(double dt, const Controls& controls);
+  void look(double dt, const PlayerControls& controls);
   /// Within a frame, at a tick of the walker: where it has come to in so many seconds, and how it goes on.
-  void watch(double seconds, double time, const Subject& walker);
+  void tick(double seconds, double time, const Subject& walker);
   /// What the walker does, for framings that ask for it.
   void setConditions(bool sprinting, bool crouched) {
     character_.setCondition(Condition::sprinting, sprinting);
@@ -38,7 +38,7 @@ class Cameras {
   /// What the game does now; a change of camera or subject takes place at the end of the frame.
   void obey(const io::Cue& cue, double time);
   /// The buttons for locking on.
-  void press(const Controls& controls, double time);
+  void press(const PlayerControls& controls, double time);
 
   const CharacterCamera& character() const { return character_; }
   /// Movement is the walker's while it is not the flying camera's.

@@ -29,37 +29,38 @@ void Canvas::text(Point2 baseline, const std::string& words, double size, Ink co
   cairo_show_text(pen_, words.c_str());
 }
 
-void Canvas::image(const Image& source, Rectangle place) {
+void Canvas::image(const Image& source, Rectangle area) {
   cairo_surface_t* picture = cairo_image_surface_create(CAIRO_FORMAT_RGB24, source.width, source.height);
   unsigned char* rows = cairo_image_surface_get_data(picture);
   const int stride = cairo_image_surface_get_stride(picture);
   for (int y = 0; y < source.height; ++y) {
     auto* row = reinterpret_cast<std::uint32_t*>(rows + static_cast<std::ptrdiff_t>(y) * stride);
     for (int x = 0; x < source.width; ++x) {
-      const std::uint8_t* p = &source.pixels[static_cast<std::size_t>((y * source.width + x) * 4)];
+      const std::uint8_t* p = &source.pixels[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(source.width) +
+                                                  static_cast<std::size_t>(x))];
       row[x] = (std::uint32_t{p[0]} << 16) | (std::uint32_t{p[1]} << 8) | p[2];
     }
   }
   cairo_surface_mark_dirty(picture);
   cairo_save(pen_);
-  cairo_translate(pen_, place.x, place.y);
-  cairo_scale(pen_, place.width / source.width, place.height / source.height);
+  cairo_translate(pen_, area.x, area.y);
+  cairo_scale(pen_, area.width / source.width, area.height / source.height);
   cairo_set_source_surface(pen_, picture, 0, 0);
   cairo_paint(pen_);
   cairo_restore(pen_);
   cairo_surface_destroy(picture);
 }
 
-void Canvas::fillRectangle(Rectangle place, Ink colour) {
+void Canvas::fillRectangle(Rectangle area, Ink colour) {
   ink(colour);
-  cairo_rectangle(pen_, place.x, place.y, place.width, place.height);
+  cairo_rectangle(pen_, area.x, area.y, area.width, area.height);
   cairo_fill(pen_);
 }
 
-void Canvas::strokeRectangle(Rectangle place, Ink colour, double width) {
+void Canvas::strokeRectangle(Rectangle area, Ink colour, double width) {
   ink(colour);
   cairo_set_line_width(pen_, width);
-  cairo_rectangle(pen_, place.x, place.y, place.width, place.height);
+  cairo_rectangle(pen_, area.x, area.y, area.width, area.height);
   cairo_stroke(pen_);
 }
 
@@ -92,9 +93,9 @@ void Canvas::disc(Point2 centre, double radius, Ink colour) {
   cairo_fill(pen_);
 }
 
-void Canvas::clip(Rectangle place) {
+void Canvas::clip(Rectangle area) {
   cairo_save(pen_);
-  cairo_rectangle(pen_, place.x, place.y, place.width, place.height);
+  cairo_rectangle(pen_, area.x, area.y, area.width, area.height);
   cairo_clip(pen_);
 }
 

@@ -33,14 +33,14 @@ class Canvas {
 
   void text(Point2 baseline, const std::string& words, double size, Ink ink, Align align = Align::left,
             bool bold = false);
-  void image(const Image& image, Rectangle place);
-  void fillRectangle(Rectangle place, Ink ink);
-  void strokeRectangle(Rectangle place, Ink ink, double width);
+  void image(const Image& image, Rectangle area);
+  void fillRectangle(Rectangle area, Ink ink);
+  void strokeRectangle(Rectangle area, Ink ink, double width);
   void polygon(const std::vector<Point2>& corners, Ink fill);
   /// Dashes of 0 draw a whole line.
   void line(const std::vector<Point2>& points, Ink ink, double width, double dash = 0, bool closed = false);
   void disc(Point2 centre, double radius, Ink ink);
-  void clip(Rectangle place);
+  void clip(Rectangle area);
   void unclip();
   std::string png() const;
 

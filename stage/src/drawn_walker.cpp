@@ -1,6 +1,6 @@
 #include "drawn_walker.hpp"
 
-#include "alpglow/angles.hpp"
+#include "alpglow/base/angles.hpp"
 
 #include <algorithm>
 

@@ -1,8 +1,8 @@
 #pragma once
 // The walker between its last two ticks, drawn one tick late, as the subject of a camera.
 
+#include "alpglow/follow/subject.hpp"
 #include "alpglow/stage/stage.hpp"
-#include "alpglow/subject.hpp"
 
 namespace alpglow::stage {
 

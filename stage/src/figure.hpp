@@ -1,5 +1,5 @@
 #pragma once
-// The warden: a simple readable figure in a long coat, with a hat, a rucksack and a lantern.
+// The subject: a simple readable figure in a long coat, with a hat, a rucksack and a lantern.
 
 #include "offscreen.hpp"
 

@@ -34,10 +34,10 @@ OffscreenContext::OffscreenContext() {
   require(display_ != EGL_NO_DISPLAY && eglInitialize(display_, nullptr, nullptr) == EGL_TRUE,
           "EGL has no surfaceless display");
   require(eglBindAPI(EGL_OPENGL_API) == EGL_TRUE, "EGL has no OpenGL");
-  const EGLint wanted[] = {
+  const EGLint attributes[] = {
       EGL_CONTEXT_MAJOR_VERSION,           3,       EGL_CONTEXT_MINOR_VERSION, 3, EGL_CONTEXT_OPENGL_PROFILE_MASK,
       EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT, EGL_NONE};
-  context_ = eglCreateContext(display_, EGL_NO_CONFIG_KHR, EGL_NO_CONTEXT, wanted);
+  context_ = eglCreateContext(display_, EGL_NO_CONFIG_KHR, EGL_NO_CONTEXT, attributes);
   require(context_ != EGL_NO_CONTEXT, "there is no OpenGL 3.3");
   require(eglMakeCurrent(display_, EGL_NO_SURFACE, EGL_NO_SURFACE, context_) == EGL_TRUE, "the context cannot be used");
 }

@@ -1,6 +1,6 @@
 #include "plan.hpp"
 
-#include "alpglow/angles.hpp"
+#include "alpglow/base/angles.hpp"
 
 #include <fmt/format.h>
 
@@ -21,7 +21,7 @@ constexpr double margin = 3.0;
 /// Maps metres on the ground to the sheet: x to the right, z down.
 class Chart {
  public:
-  Chart(Rectangle place, const io::Trace& trace) : place_(place) {
+  Chart(Rectangle area, const io::Trace& trace) : area_(area) {
     double low[2] = {1e30, 1e30}, high[2] = {-1e30, -1e30};
     for (const io::TraceFrame& frame : trace) {
       for (const Vector3d& p : {frame.subject, frame.camera}) {
@@ -31,21 +31,21 @@ class Chart {
     }
     const double width = std::max(high[0] - low[0] + 2 * margin, 14.0),
                  depth = std::max(high[1] - low[1] + 2 * margin, 14.0);
-    scale_ = std::min(place.width / width, place.height / depth);
+    scale_ = std::min(area.width / width, area.height / depth);
     centre_ = {(low[0] + high[0]) / 2, (low[1] + high[1]) / 2};
   }
 
   Point2 at(const Vector3d& p) const { return {x(p.x()), y(p.z())}; }
-  double x(double metres) const { return place_.x + place_.width / 2 + (metres - centre_.x) * scale_; }
-  double y(double metres) const { return place_.y + place_.height / 2 + (metres - centre_.y) * scale_; }
-  double left() const { return centre_.x - place_.width / 2 / scale_; }
-  double right() const { return centre_.x + place_.width / 2 / scale_; }
-  double top() const { return centre_.y - place_.height / 2 / scale_; }
-  double bottom() const { return centre_.y + place_.height / 2 / scale_; }
+  double x(double metres) const { return area_.x + area_.width / 2 + (metres - centre_.x) * scale_; }
+  double y(double metres) const { return area_.y + area_.height / 2 + (metres - centre_.y) * scale_; }
+  double left() const { return centre_.x - area_.width / 2 / scale_; }
+  double right() const { return centre_.x + area_.width / 2 / scale_; }
+  double top() const { return centre_.y - area_.height / 2 / scale_; }
+  double bottom() const { return centre_.y + area_.height / 2 / scale_; }
   double scale() const { return scale_; }
 
  private:
-  Rectangle place_;
+  Rectangle area_;
   double scale_;
   Point2 centre_;
 };
@@ -129,8 +129,8 @@ void drawMovers(Canvas& canvas, const Chart& chart, const io::Level& level) {
     canvas.line(line, {0.85, 0.45, 0.1, 0.9}, 1.4, 5);
   }
   for (const io::LevelTarget& target : level.targets) {
-    canvas.disc(chart.at(target.place), 4.5, {1, 1, 1});
-    canvas.disc(chart.at(target.place), 3.2, {0.95, 0.65, 0.1});
+    canvas.disc(chart.at(target.position), 4.5, {1, 1, 1});
+    canvas.disc(chart.at(target.position), 3.2, {0.95, 0.65, 0.1});
   }
 }
 
@@ -159,43 +159,43 @@ void drawMark(Canvas& canvas, const Chart& chart, const io::TraceFrame& frame, s
   canvas.text({camera.x, camera.y + 4}, fmt::format("{}", number), 11, {1, 1, 1}, Align::centre, true);
 }
 
-void drawAxes(Canvas& canvas, const Chart& chart, Rectangle place) {
+void drawAxes(Canvas& canvas, const Chart& chart, Rectangle area) {
   const double step = chart.scale() > 28 ? 1 : chart.scale() > 12 ? 2 : chart.scale() > 6 ? 5 : 10;
   for (double v = std::ceil(chart.left() / step) * step; v <= chart.right(); v += step) {
-    canvas.line({{chart.x(v), place.y + place.height}, {chart.x(v), place.y + place.height + 5}}, text, 1);
-    canvas.text({chart.x(v), place.y + place.height + 18}, fmt::format("{:g}", v), 11, text, Align::centre);
+    canvas.line({{chart.x(v), area.y + area.height}, {chart.x(v), area.y + area.height + 5}}, text, 1);
+    canvas.text({chart.x(v), area.y + area.height + 18}, fmt::format("{:g}", v), 11, text, Align::centre);
   }
   for (double v = std::ceil(chart.top() / step) * step; v <= chart.bottom(); v += step) {
-    canvas.line({{place.x - 5, chart.y(v)}, {place.x, chart.y(v)}}, text, 1);
-    canvas.text({place.x - 8, chart.y(v) + 4}, fmt::format("{:g}", v), 11, text, Align::right);
+    canvas.line({{area.x - 5, chart.y(v)}, {area.x, chart.y(v)}}, text, 1);
+    canvas.text({area.x - 8, chart.y(v) + 4}, fmt::format("{:g}", v), 11, text, Align::right);
   }
-  canvas.text({place.x + place.width / 2, place.y + place.height + 35}, "x, metres", 12, text, Align::centre);
-  canvas.text({place.x - 8, place.y - 8}, "z, metres", 12, text, Align::centre);
+  canvas.text({area.x + area.width / 2, area.y + area.height + 35}, "x, metres", 12, text, Align::centre);
+  canvas.text({area.x - 8, area.y - 8}, "z, metres", 12, text, Align::centre);
 }
 
 void drawLegend(Canvas& canvas, Point2 at) {
   canvas.line({{at.x, at.y}, {at.x + 26, at.y}}, subjectInk, 2.5);
-  canvas.text({at.x + 32, at.y + 4}, "warden", 12, text);
+  canvas.text({at.x + 32, at.y + 4}, "subject", 12, text);
   canvas.line({{at.x + 100, at.y}, {at.x + 126, at.y}}, cameraInk, 1.8);
   canvas.text({at.x + 132, at.y + 4}, "camera", 12, text);
 }
 
 }  // namespace
 
-void drawPlan(Canvas& canvas, Rectangle place, const io::Level& level, const io::Trace& trace,
+void drawPlan(Canvas& canvas, Rectangle area, const io::Level& level, const io::Trace& trace,
               const std::vector<std::size_t>& marks) {
-  const Chart chart(place, trace);
-  canvas.clip(place);
-  canvas.fillRectangle(place, {0.80, 0.79, 0.82});
+  const Chart chart(area, trace);
+  canvas.clip(area);
+  canvas.fillRectangle(area, {0.80, 0.79, 0.82});
   drawLevel(canvas, chart, level, medianHeight(trace));
   drawMovers(canvas, chart, level);
   drawPath(canvas, chart, trace, &io::TraceFrame::camera, cameraInk, 1.6);
   drawPath(canvas, chart, trace, &io::TraceFrame::subject, subjectInk, 2.4);
   for (std::size_t i = 0; i < marks.size(); ++i) drawMark(canvas, chart, trace[marks[i]], i + 1);
   canvas.unclip();
-  canvas.strokeRectangle(place, text, 1);
-  drawAxes(canvas, chart, place);
-  drawLegend(canvas, {place.x + place.width - 190, place.y - 12});
+  canvas.strokeRectangle(area, text, 1);
+  drawAxes(canvas, chart, area);
+  drawLegend(canvas, {area.x + area.width - 190, area.y - 12});
 }
 
 }  // namespace alpglow::stage

@@ -9,7 +9,7 @@
 namespace alpglow::stage {
 
 /// Draws the plan of what surrounds the paths into `place`; `marks` are positions in the trace that get a number.
-void drawPlan(Canvas& canvas, Rectangle place, const io::Level& level, const io::Trace& trace,
+void drawPlan(Canvas& canvas, Rectangle area, const io::Level& level, const io::Trace& trace,
               const std::vector<std::size_t>& marks);
 
 }  // namespace alpglow::stage

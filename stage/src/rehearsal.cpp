@@ -3,7 +3,7 @@
 #include "cameras.hpp"
 #include "drawn_walker.hpp"
 
-#include "alpglow/controls.hpp"
+#include "alpglow/input/player_controls.hpp"
 
 #include <fmt/format.h>
 
@@ -28,8 +28,8 @@ constexpr EventName eventNames[] = {{Event::cut, "cut"},
                                     {Event::pullInEnded, "pull-in-ended"},
                                     {Event::headBlocked, "head-blocked"},
                                     {Event::headFreed, "head-freed"},
-                                    {Event::recentreBegan, "recentre-began"},
-                                    {Event::recentreEnded, "recentre-ended"},
+                                    {Event::swingBackBegan, "swing-back-began"},
+                                    {Event::swingBackEnded, "swing-back-ended"},
                                     {Event::lockBegan, "lock-began"},
                                     {Event::lockEnded, "lock-ended"},
                                     {Event::lockLost, "lock-lost"},
@@ -62,7 +62,7 @@ class Rehearsal::Run {
 
   double now() const { return now_; }
   const View& view() const { return view_; }
-  const Controls& controls() const { return controls_; }
+  const PlayerControls& controls() const { return controls_; }
 
   io::TraceFrame frameUntil(double end) {
     const double start = now_;
@@ -90,11 +90,11 @@ class Rehearsal::Run {
   /// The camera hears of the way so far before the walker asks for the heading, and of the way ahead after that.
   void tick(double told) {
     const Rate move = cameras_.flies() ? Rate() : controls_.move();
-    cameras_.watch(now_ - told, now_, walker_.drawn(1));
+    cameras_.tick(now_ - told, now_, walker_.drawn(1));
     walker_.tick(groundDirection(cameras_.character().heading(), move), controls_.state(Action::run).held,
                  controls_.state(Action::crouch).held);
     ++ticks_;
-    cameras_.watch(0, now_, walker_.drawn(0));
+    cameras_.tick(0, now_, walker_.drawn(0));
     const bool runs = controls_.state(Action::run).held && move.x * move.x + move.y * move.y > 0.01;
     cameras_.setConditions(runs, walker_.walker().height() < stage_.level().body.height);
   }
@@ -151,7 +151,7 @@ class Rehearsal::Run {
     row.roll = toDegrees(view.roll);
     row.fieldOfView = toDegrees(view.fieldOfView);
     row.aspect = view.aspect;
-    row.near = view.near;
+    row.nearPlane = view.nearPlane;
     row.distance = view.distance;
     row.freeDistance = view.freeDistance;
     row.clearance = stage_.obstacles().clearance(view.position, clearanceRange);
@@ -165,7 +165,7 @@ class Rehearsal::Run {
     row.opacity = view.opacity;
     row.obstacle = stage_.nameOf(view.obstacle);
     row.events = namesOf(view.events);
-    row.recentre = toDegrees(view.recentred);
+    row.swingBack = toDegrees(view.swungBack);
     row.holdoff = view.holdoff;
     row.lock = cameras_.lockedOn(view);
     row.lockError = toDegrees(view.lockError);
@@ -190,8 +190,8 @@ class Rehearsal::Run {
     row.bobY = view_.bobUp;
     row.steadyYaw = toDegrees(view_.steadyYaw);
     row.steadyPitch = toDegrees(view_.steadyPitch);
-    row.freeLookYaw = toDegrees(view_.freeLookYaw);
-    row.freeLookPitch = toDegrees(view_.freeLookPitch);
+    row.glanceYaw = toDegrees(view_.glanceYaw);
+    row.glancePitch = toDegrees(view_.glancePitch);
     row.heading = toDegrees(view_.heading);
     row.device = devices[static_cast<int>(controls_.device())];
     for (const Blocks::Reason& reason : controls_.blocks().reasons())
@@ -201,7 +201,7 @@ class Rehearsal::Run {
   const Stage& stage_;
   const io::Take& take_;
   double aspect_;
-  Controls controls_;
+  PlayerControls controls_;
   DrawnWalker walker_;
   Cameras cameras_;
   View view_;
@@ -220,7 +220,7 @@ Rehearsal::~Rehearsal() = default;
 io::TraceFrame Rehearsal::frameUntil(double end) { return run_->frameUntil(end); }
 double Rehearsal::now() const { return run_->now(); }
 const View& Rehearsal::view() const { return run_->view(); }
-const Controls& Rehearsal::controls() const { return run_->controls(); }
+const PlayerControls& Rehearsal::controls() const { return run_->controls(); }
 
 io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::Take& take,
                    const RehearsalOptions& options) {

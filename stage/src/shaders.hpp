@@ -8,8 +8,8 @@ uniform mat4 clipToWorld;   // directions
 out vec3 direction;
 void main() {
   vec2 corner = vec2(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0);
-  vec4 far = clipToWorld * vec4(corner, 1.0, 1.0);
-  direction = far.xyz / far.w;
+  vec4 farPlane = clipToWorld * vec4(corner, 1.0, 1.0);
+  direction = farPlane.xyz / farPlane.w;
   gl_Position = vec4(corner, 1.0, 1.0);
 }
 )";
@@ -86,8 +86,8 @@ in float glowing;
 out vec4 result;
 float line(float x, float width) {
   float pixel = fwidth(x);
-  float near = abs(fract(x - 0.5) - 0.5);
-  return (1.0 - smoothstep(width, width + pixel * 1.5, near)) * clamp(0.35 / max(pixel, 1e-4) * 0.1, 0.0, 1.0);
+  float nearPlane = abs(fract(x - 0.5) - 0.5);
+  return (1.0 - smoothstep(width, width + pixel * 1.5, nearPlane)) * clamp(0.35 / max(pixel, 1e-4) * 0.1, 0.0, 1.0);
 }
 float grid(vec3 p, vec3 n) {
   vec3 a = abs(n);

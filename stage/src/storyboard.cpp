@@ -34,7 +34,7 @@ Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
   shot.view.roll = degrees(frame.roll);
   shot.view.fieldOfView = degrees(frame.fieldOfView);
   shot.view.aspect = frame.aspect;
-  shot.view.near = frame.near;
+  shot.view.nearPlane = frame.nearPlane;
   shot.feet = frame.subject;
   shot.heading = degrees(frame.subjectHeading);
   shot.height = body.height * (frame.head.y() - frame.subject.y()) / body.eyeHeight;  // lower when crouching
@@ -43,12 +43,13 @@ Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
   return shot;
 }
 
-/// Four short strokes around the middle of the picture.
+/// Four short strokes around the middle of the screen.
 void drawCrosshair(Canvas& canvas, Point2 middle) {
   for (const auto& [inkOf, width] : {std::pair(Ink{0, 0, 0, 0.45}, 3.0), std::pair(Ink{1, 1, 1, 0.9}, 1.3)}) {
-    for (const Point2 way : {Point2{1, 0}, Point2{-1, 0}, Point2{0, 1}, Point2{0, -1}}) {
-      canvas.line({{middle.x + 3 * way.x, middle.y + 3 * way.y}, {middle.x + 8 * way.x, middle.y + 8 * way.y}}, inkOf,
-                  width);
+    for (const Point2 direction : {Point2{1, 0}, Point2{-1, 0}, Point2{0, 1}, Point2{0, -1}}) {
+      canvas.line({{middle.x + 3 * direction.x, middle.y + 3 * direction.y},
+                   {middle.x + 8 * direction.x, middle.y + 8 * direction.y}},
+                  inkOf, width);
     }
   }
 }
@@ -58,10 +59,10 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   const double scale =
       std::min(static_cast<double>(pictureWidth) / image.width, static_cast<double>(pictureHeight) / image.height);
   const double width = image.width * scale, height = image.height * scale;
-  const Rectangle place{at.x + (pictureWidth - width) / 2, at.y + (pictureHeight - height) / 2, width, height};
-  canvas.image(image, place);
-  canvas.strokeRectangle(place, {0, 0, 0, 0.5}, 1);
-  drawCrosshair(canvas, {place.x + width / 2, place.y + height / 2});
+  const Rectangle area{at.x + (pictureWidth - width) / 2, at.y + (pictureHeight - height) / 2, width, height};
+  canvas.image(image, area);
+  canvas.strokeRectangle(area, {0, 0, 0, 0.5}, 1);
+  drawCrosshair(canvas, {area.x + width / 2, area.y + height / 2});
   const double line = at.y + pictureHeight + 17;
   canvas.text({at.x, line}, fmt::format("{}", number), 13, ink, Align::left, true);
   canvas.text({at.x + 20, line},
@@ -76,7 +77,7 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
     note(fmt::format("{} → {} {:.0f} %", frame.framingFrom, frame.framingTo, 100 * frame.framingBlend));
   if (frame.framingBlend >= 1 && severalFramings) note(frame.framing);
   if (!frame.lock.empty()) note(fmt::format("locked on {}, {:.1f}° to turn", frame.lock, frame.lockError));
-  if (std::abs(frame.recentre) > 1e-6) note(fmt::format("recentring {:.0f}°/s", frame.recentre / frame.dt));
+  if (std::abs(frame.swingBack) > 1e-6) note(fmt::format("swinging back {:.0f}°/s", frame.swingBack / frame.dt));
   if (!frame.obstacle.empty()) note(fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle));
   canvas.text({at.x + 20, line + 16}, notes, 11.5, soft);
 }
@@ -115,7 +116,7 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
   canvas.text(
       {gutter, 56},
       fmt::format(
-          "{:.1f} s, {} frames; warden {:.1f} m, camera {:.1f} m; least clearance {:.3f} m; pulled in {} frames",
+          "{:.1f} s, {} frames; subject {:.1f} m, camera {:.1f} m; least clearance {:.3f} m; pulled in {} frames",
           summary.length, summary.frames, summary.subjectPath, summary.cameraPath, summary.leastClearance,
           summary.framesPulledIn),
       12.5, soft);
@@ -133,8 +134,8 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
     drawPicture(canvas, {gutter + column * (pictureWidth + gutter), header + row * (pictureHeight + captionHeight)},
                 image, frame, i + 1, severalFramings);
   }
-  const Rectangle place{picturesWidth + 28.0, header, planWidth - 20.0, height - header - gutter - 40.0};
-  drawPlan(canvas, place, stage.level(), trace, marks);
+  const Rectangle area{picturesWidth + 28.0, header, planWidth - 20.0, height - header - gutter - 40.0};
+  drawPlan(canvas, area, stage.level(), trace, marks);
   return canvas.png();
 }
 

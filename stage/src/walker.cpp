@@ -1,6 +1,6 @@
 #include "world.hpp"
 
-#include "alpglow/angles.hpp"
+#include "alpglow/base/angles.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -33,9 +33,9 @@ struct ClosestSolid final : btCollisionWorld::ClosestConvexResultCallback {
 
 /// Toward `goal` by at most `most`.
 Vector3d moved(const Vector3d& from, const Vector3d& goal, double most) {
-  const Vector3d way = goal - from;
-  const double length = way.norm();
-  return length <= most ? goal : Vector3d(from + way * (most / length));
+  const Vector3d displacement = goal - from;
+  const double length = displacement.norm();
+  return length <= most ? goal : Vector3d(from + displacement * (most / length));
 }
 
 }  // namespace
@@ -83,7 +83,7 @@ bool Walker::walkable(const Hit& hit, const Vector3d& at) const {
 
 /// Moves on, sliding along whatever is in the way.
 Vector3d Walker::slide(Vector3d at, Vector3d displacement) const {
-  const Vector3d wanted = displacement;
+  const Vector3d goal = displacement;
   for (int i = 0; i < 4 && displacement.norm() > 1e-6; ++i) {
     const Hit hit = sweep(at, displacement);
     const double length = displacement.norm();
@@ -92,7 +92,7 @@ Vector3d Walker::slide(Vector3d at, Vector3d displacement) const {
     if (!hit.found) break;
     displacement *= 1 - fraction;
     displacement -= std::min(displacement.dot(hit.normal), 0.0) * hit.normal;
-    if (displacement.dot(wanted) <= 0) break;
+    if (displacement.dot(goal) <= 0) break;
   }
   return at;
 }
@@ -162,8 +162,8 @@ void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
     height_ = body.height;
   }
   const bool low = height_ < body.height;
-  const Vector3d wanted = direction * (low ? body.crouchSpeed : run ? body.runSpeed : body.walkSpeed);
-  const Vector3d level = moved({velocity_.x(), 0, velocity_.z()}, wanted, acceleration * tickLength);
+  const Vector3d goal = direction * (low ? body.crouchSpeed : run ? body.runSpeed : body.walkSpeed);
+  const Vector3d level = moved({velocity_.x(), 0, velocity_.z()}, goal, acceleration * tickLength);
   const Vector3d before = feet_;
 
   if (!onGround_ || !walkAlong(level * tickLength)) {

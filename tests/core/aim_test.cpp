@@ -1,7 +1,7 @@
 // The aim point kept: it stays under the crosshair while framings change, shoulders swap and the subject walks.
 
-#include "alpglow/character_camera.hpp"
-#include "alpglow/hand_aim.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/view/hand_aim.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -22,8 +22,8 @@ using testing::wardenDesign;
 using testing::wide;
 
 double degreesOff(const View& view, const Vector3d& point) {
-  const Vector3d way = point - view.position;
-  return toDegrees(std::atan2(view.forward().cross(way).norm(), view.forward().dot(way)));
+  const Vector3d displacement = point - view.position;
+  return toDegrees(std::atan2(view.forward().cross(displacement).norm(), view.forward().dot(displacement)));
 }
 
 CameraDesign randomFramings(Random& random) {
@@ -94,21 +94,21 @@ void changeFramings(const CompiledDesign& design, Random& random, double away, b
 
 TEST(AimPoint, StaysUnderTheCrosshairThroughEveryTransition) {
   Random random(110);
-  Drift far, near;
+  Drift farPlane, nearPlane;
   for (int run = 0; run < 1000; ++run) {
     const CompiledDesign design(randomFramings(random));
     const double away = std::exp(random.between(0, std::log(300)));
-    changeFramings(design, random, away, true, away > 5 ? far : near);
+    changeFramings(design, random, away, true, away > 5 ? farPlane : nearPlane);
   }
-  EXPECT_LT(far.worst, 0.001);
-  EXPECT_LT(near.worst, 0.001);
-  EXPECT_GT(far.kept, 0.99 * far.frames);
-  EXPECT_GT(near.kept, 0.9 * near.frames);
+  EXPECT_LT(farPlane.worst, 0.001);
+  EXPECT_LT(nearPlane.worst, 0.001);
+  EXPECT_GT(farPlane.kept, 0.99 * farPlane.frames);
+  EXPECT_GT(nearPlane.kept, 0.9 * nearPlane.frames);
   // Where the point comes too close, or the pitch to its limit: passing half a metre away turns at 1000° per second,
   // and that fades out within a tenth of a metre.
-  EXPECT_GT(near.frames - near.kept, 200);
-  EXPECT_LT(std::max(near.rate, far.rate), 25);
-  EXPECT_LT(std::max(near.jerked, far.jerked), 2500 / 240.0);
+  EXPECT_GT(nearPlane.frames - nearPlane.kept, 200);
+  EXPECT_LT(std::max(nearPlane.rate, farPlane.rate), 25);
+  EXPECT_LT(std::max(nearPlane.jerked, farPlane.jerked), 2500 / 240.0);
 }
 
 TEST(AimPoint, WithoutTheMechanismTheSameShowsDegrees) {
@@ -196,7 +196,7 @@ TEST(AimPoint, OfTheHandIsElsewhereOrBehindSomething) {
   EXPECT_FALSE(open.obstructed);
   EXPECT_EQ(open.obstacle, 5u);
   EXPECT_NEAR(open.difference, std::atan(std::hypot(0.4, 0.5) / 20), 1e-12);
-  EXPECT_LT((hand + open.way * (view.aimPoint - hand).norm() - view.aimPoint).norm(), 1e-12);
+  EXPECT_LT((hand + open.direction * (view.aimPoint - hand).norm() - view.aimPoint).norm(), 1e-12);
   world.poles = {{0.05, -2.5, 0.1}};  // before the hand, beside the crosshair's ray
   const HandAim behind = handAim(view, hand, world);
   EXPECT_TRUE(behind.obstructed);

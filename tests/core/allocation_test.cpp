@@ -1,4 +1,5 @@
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/view/view_transition.hpp"
 #include "support/walls.hpp"
 #include "support/warden_camera.hpp"
 
@@ -8,40 +9,122 @@
 #include <cstdlib>
 #include <new>
 
-// The pair below does match: both go to malloc and free.
+// The pairs below do match: all go to malloc and free.
+#if defined(__GNUC__) && !defined(__clang__)
 #pragma GCC diagnostic ignored "-Wmismatched-new-delete"
+#endif
 
 namespace {
+
 std::atomic<long> allocations{0};
+
+void* counted(std::size_t size, std::size_t alignment) {
+  ++allocations;
+  void* memory = nullptr;
+  if (alignment <= alignof(std::max_align_t)) {
+    memory = std::malloc(size);
+  } else if (posix_memalign(&memory, alignment, size) != 0) {
+    memory = nullptr;
+  }
+  if (memory == nullptr) throw std::bad_alloc();
+  return memory;
 }
 
-void* operator new(std::size_t size) {
-  ++allocations;
-  if (void* memory = std::malloc(size)) return memory;
-  throw std::bad_alloc();
+}  // namespace
+
+void* operator new(std::size_t size) { return counted(size, 1); }
+void* operator new[](std::size_t size) { return counted(size, 1); }
+void* operator new(std::size_t size, std::align_val_t alignment) {
+  return counted(size, static_cast<std::size_t>(alignment));
+}
+void* operator new[](std::size_t size, std::align_val_t alignment) {
+  return counted(size, static_cast<std::size_t>(alignment));
 }
 void operator delete(void* memory) noexcept { std::free(memory); }
+void operator delete[](void* memory) noexcept { std::free(memory); }
 void operator delete(void* memory, std::size_t) noexcept { std::free(memory); }
+void operator delete[](void* memory, std::size_t) noexcept { std::free(memory); }
+void operator delete(void* memory, std::align_val_t) noexcept { std::free(memory); }
+void operator delete[](void* memory, std::align_val_t) noexcept { std::free(memory); }
+void operator delete(void* memory, std::size_t, std::align_val_t) noexcept { std::free(memory); }
+void operator delete[](void* memory, std::size_t, std::align_val_t) noexcept { std::free(memory); }
 
 namespace alpglow {
 namespace {
 
-TEST(Allocation, LookAndUpdateAllocateNothing) {
-  const CompiledDesign design(testing::wardenDesign());
+struct alignas(64) Wide {
+  double numbers[8] = {};
+};
+
+TEST(Allocation, TheCounterCountsEveryKind) {
+  const long before = allocations;
+  delete new int(1);
+  delete[] new int[3];
+  delete new Wide();
+  delete[] new Wide[2];
+  EXPECT_EQ(allocations - before, 4);
+}
+
+/// A design in which everything is on.
+CameraDesign busyDesign() {
+  CameraDesign design = testing::wardenDesign();
+  design.swingBack.rate = degrees(90);
+  design.swingBack.holdoff = 0.05;
+  design.swingBack.idle = 0.5;
+  design.lead.time = 0.2;
+  design.motion.bob.vertical = 0.03;
+  design.motion.dip.depthPerSpeed = 0.02;
+  design.motion.breath.amplitude = 0.005;
+  design.lock.widest = degrees(90);
+  design.look.smoothing = 0.03;
+  return design;
+}
+
+TEST(Allocation, NoCallOfARunningCameraAllocates) {
+  const CompiledDesign design(busyDesign());
   Subject warden;
   CharacterCamera camera(design, warden);
   testing::Walls walls;
   walls.walls.push_back({-Eigen::Vector3d::UnitZ(), -2});
+  ViewTransition change;
+  std::uint32_t seen = 0;
   const long before = allocations;
-  for (int i = 0; i < 1000; ++i) {
+  for (int i = 0; i < 2000; ++i) {
     warden.feet.x() += 0.05;
     warden.head.x() += 0.05;
-    const IntentSample samples[] = {IntentSample::look(0.001, {12, 3}), IntentSample::zoom(0.002, i % 7 - 3),
-                                    IntentSample::aim(0.003, i % 5 < 3), IntentSample::switchPerspective(i % 9 * 0.01)};
-    camera.step(0.016, Intent{samples}, warden, walls, 1.5);
+    warden.velocity = {3, 0, 0};
+    warden.onGround = i % 50 < 40;
+    if (i % 200 == 100) warden.frame.id = 1 + static_cast<std::uint32_t>(i) % 2;
+    if (i % 200 == 180) warden.frame.id = 0;
+    warden.frame.yawRate = warden.frame.id == 0 ? 0 : 0.3;
+    if (i % 300 == 20) camera.setShoulder(i % 2 == 0 ? Shoulder::other : Shoulder::centred);
+    if (i % 150 < 40)
+      camera.lockOn({static_cast<std::uint32_t>(i) / 300, {warden.head.x() + 2, 2, -4}, {3, 0, 0}, 0.3});
+    if (i % 150 == 40) camera.endLock();
+    if (i % 170 == 60) camera.swingBack();
+    if (i % 400 == 399) camera.changeSubject(warden);
+    if (i % 111 == 0) camera.shift({1, 0, -1});
+    if (i % 90 == 0) change.begin(0.3);
+    camera.setCondition(Condition::sprinting, i % 60 < 20);
+    const IntentSample samples[] = {
+        IntentSample::look(0.001, {i % 40 < 4 ? 12.0 : 0.0, 0}),
+        IntentSample::zoom(0.002, i % 7 - 3),
+        IntentSample::aim(0.003, i % 100 < 30),
+        IntentSample::glance(0.004, i % 80 > 70),
+        IntentSample::turn(0.005, {i % 90 > 80 ? 0.5 : 0.0, 0.0}),
+        IntentSample::zoomRate(0.006, i % 2 == 0 ? 0.1 : 0),
+    };
+    camera.look(0.016, i % 100 < 60 ? Intent{samples} : Intent());
+    camera.tick(0.004, warden);
+    if (i % 130 == 0) camera.switchPerspective();
+    const View view = change.step(0.016, camera.update(0.016, warden, walls, 1.5), &walls);
+    if (i % 500 == 0) camera.restore(camera.save());
+    seen |= view.events;
   }
   EXPECT_EQ(allocations - before, 0);
-  EXPECT_GT(allocations, 0) << "the counter counts";
+  for (const Event::Bit event : {Event::framingChanged, Event::lockBegan, Event::lockEnded, Event::swingBackBegan,
+                                 Event::platformChanged, Event::pullInBegan, Event::cut, Event::transitionEnded})
+    EXPECT_NE(seen & event, 0u) << "it happened: " << event;
 }
 
 }  // namespace

@@ -1,7 +1,7 @@
-#include "alpglow/capped_approach.hpp"
+#include "alpglow/base/capped_approach.hpp"
 
-#include "alpglow/angles.hpp"
-#include "alpglow/half_life.hpp"
+#include "alpglow/base/angles.hpp"
+#include "alpglow/base/half_life.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>

@@ -1,4 +1,4 @@
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -31,15 +31,15 @@ class Camera : public ::testing::Test {
  protected:
   const CompiledDesign design_{CameraDesign()};
   CharacterCamera camera_{design_, wardenAt({3, 0, 4}, degrees(70))};
-  const NoObstacles open_;
+  NoObstacles open_;
 };
 
 bool finite(const View& v) {
   return v.velocity.allFinite() && v.aimPoint.allFinite() && v.level.coeffs().allFinite() &&
-         std::isfinite(v.aimError + v.aimDistance + v.lockError + v.recentred + v.holdoff + v.lookScale + v.yawRate) &&
+         std::isfinite(v.aimError + v.aimDistance + v.lockError + v.swungBack + v.holdoff + v.lookScale + v.yawRate) &&
          v.position.allFinite() && v.pivot.allFinite() && v.head.allFinite() &&
          std::isfinite(v.yaw + v.pitch + v.roll + v.heading) &&
-         std::isfinite(v.fieldOfView + v.aspect + v.near + v.far + v.distance + v.freeDistance + v.opacity) &&
+         std::isfinite(v.fieldOfView + v.aspect + v.nearPlane + v.farPlane + v.distance + v.freeDistance + v.opacity) &&
          v.worldToView().allFinite() && v.projection().allFinite();
 }
 
@@ -94,7 +94,7 @@ TEST_F(Camera, BadInputLeavesTheLastGoodViewAndSaysSo) {
   expectKept(camera_.update(0.016, wardenAt({nan, 0, 4}), open_, wide), Fault::badSubject);
   expectKept(camera_.update(0.016, wardenAt({1e300, 0, 4}), open_, wide), Fault::badSubject);
   expectKept(camera_.update(0.016, wardenAt({5, 0, 4}), open_, 0), Fault::badAspect);
-  expectKept(camera_.update(0.016, SubjectPath::none(), open_, wide), Fault::subjectMissing);
+  expectKept(camera_.updateWithoutSubject(0.016), Fault::subjectMissing);
   const View again = camera_.update(0.0, wardenAt({3, 0, 4}), open_, wide);
   EXPECT_EQ(again.position, good.position);
   EXPECT_EQ(again.faults, 0u);
@@ -129,7 +129,7 @@ TEST_F(Camera, NeverReturnsANonFiniteNumberWhateverComesIn) {
                                     IntentSample::turn(any(), {any(), any()}),
                                     IntentSample::zoom(any(), any()),
                                     IntentSample::swapShoulder(any()),
-                                    IntentSample::recentre(any()),
+                                    IntentSample::swingBack(any()),
                                     IntentSample::aim(any(), random.chance(0.5)),
                                     IntentSample::switchPerspective(any())};
     if (random.chance(0.2))
@@ -138,7 +138,7 @@ TEST_F(Camera, NeverReturnsANonFiniteNumberWhateverComesIn) {
     if (random.chance(0.05)) camera.endLock();
     if (random.chance(0.1)) camera.setCondition(static_cast<std::uint32_t>(random.whole(0, 7)), random.chance(0.5));
     if (random.chance(0.05)) camera.aimPointMoved({any(), any(), any()});
-    if (random.chance(0.05)) camera.watch(any(), subject);
+    if (random.chance(0.05)) camera.tick(any(), subject);
     if (random.chance(0.05)) camera.changeSubject(subject);
     if (random.chance(0.2)) {
       subject.frame.id = static_cast<std::uint32_t>(random.whole(0, 2));
@@ -193,9 +193,9 @@ View walked(const CompiledDesign& design, const std::vector<double>& frames) {
     const double start = now;
     now += dt;
     const auto at = [](double t) { return wardenAt(t < 1 ? Vector3d(4 * t, t, 0) : Vector3d(4, 1, -3 * (t - 1))); };
-    std::vector<SubjectSample> bends;
-    if (start < 1 && now > 1) bends.push_back({1 - start, at(1)});
-    view = camera.step(dt, Intent({}, {0.4, 0.2}), SubjectPath(bends, at(now)), NoObstacles(), wide);
+    camera.look(dt, Intent({}, {0.4, 0.2}));
+    if (start < 1 && now > 1) camera.tick(1 - start, at(1));
+    view = camera.update(dt, at(now), NoObstacles(), wide);
   }
   return view;
 }
@@ -257,15 +257,15 @@ TEST(CharacterCameraTime, InAPauseTheWorldRestsAndTheLookGoesOn) {
 
 TEST(CharacterCameraPlace, AThousandKilometresOutNothingShakes) {
   const CompiledDesign design{CameraDesign()};
-  const Vector3d far(1e6, 0, -2e6);
-  CharacterCamera here(design, wardenAt({0, 0, 0})), there(design, wardenAt(far));
+  const Vector3d farPlane(1e6, 0, -2e6);
+  CharacterCamera here(design, wardenAt({0, 0, 0})), there(design, wardenAt(farPlane));
   Random random(14);
   Vector3d feet = Vector3d::Zero();
   for (int i = 0; i < 500; ++i) {
     feet += Vector3d(random.between(-0.1, 0.1), 0, random.between(-0.1, 0.1));
     const Vector3d a = here.update(0.016, wardenAt(feet), NoObstacles(), wide).position;
-    const Vector3d b = there.update(0.016, wardenAt(feet + far), NoObstacles(), wide).position;
-    ASSERT_LT((a + far - b).norm(), 1e-8);
+    const Vector3d b = there.update(0.016, wardenAt(feet + farPlane), NoObstacles(), wide).position;
+    ASSERT_LT((a + farPlane - b).norm(), 1e-8);
   }
 }
 

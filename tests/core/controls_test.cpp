@@ -1,7 +1,7 @@
-#include "alpglow/controls.hpp"
+#include "alpglow/input/player_controls.hpp"
 
-#include "alpglow/character_camera.hpp"
-#include "alpglow/touch.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/input/touch.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -12,10 +12,10 @@ namespace alpglow {
 namespace {
 
 /// Controls with few words.
-class Desk : public Controls {
+class Desk : public PlayerControls {
  public:
-  explicit Desk(ControlScheme scheme = standardScheme(), const Preferences& preferences = {})
-      : Controls(std::move(scheme), preferences) {}
+  explicit Desk(Bindings bindings = standardBindings(), const Preferences& preferences = {})
+      : PlayerControls(std::move(bindings), preferences) {}
   void on(const char* control, double x = 1, double y = 0) { feed({0, findControl(control), x, y}); }
   void off(const char* control) { on(control, 0); }
   bool held(Action action) const { return state(action).held; }
@@ -29,17 +29,18 @@ class Desk : public Controls {
   }
 };
 
-ControlScheme withToggle() {
-  ControlScheme scheme = standardScheme();
-  scheme.mode("on-foot").bindings.push_back({Action::crouch, Axis::x, findControl("KeyZ"), 1, {}, PressStyle::toggle});
-  return scheme;
+Bindings withToggle() {
+  Bindings bindings = standardBindings();
+  bindings.mode("on-foot").bindings.push_back(
+      {Action::crouch, Axis::x, findControl("KeyZ"), 1, {}, PressStyle::toggle});
+  return bindings;
 }
 
 Binding bound(Action action, const char* control, const char* modifier = "") {
   return {action, Axis::x, findControl(control), 1, findControl(modifier), PressStyle::hold};
 }
 
-TEST(Controls, KeysMakeAVectorOfLengthOneAndOppositesCancel) {
+TEST(PlayerControls, KeysMakeAVectorOfLengthOneAndOppositesCancel) {
   Desk desk;
   desk.on("KeyW");
   EXPECT_EQ(desk.move().y, 1);
@@ -52,7 +53,7 @@ TEST(Controls, KeysMakeAVectorOfLengthOneAndOppositesCancel) {
   EXPECT_NEAR(desk.move().x, KeySettings().slowScale, 1e-15);
 }
 
-TEST(Controls, HalfAStickIsHalfAWalkInItsDirection) {
+TEST(PlayerControls, HalfAStickIsHalfAWalkInItsDirection) {
   Desk desk;
   const StickSettings stick;
   const double half = (stick.innerEdge + stick.outerEdge) / 2;
@@ -62,19 +63,19 @@ TEST(Controls, HalfAStickIsHalfAWalkInItsDirection) {
   EXPECT_NEAR(desk.move().y, 0.4, 1e-12) << "away from the user is ahead";
 }
 
-TEST(Controls, APressAndReleaseWithinAFrameCountsAsPressed) {
+TEST(PlayerControls, APressAndReleaseWithinAFrameCountsAsPressed) {
   Desk desk;
   desk.beginFrame();
   desk.on("KeyC");
   desk.off("KeyC");
-  EXPECT_TRUE(desk.state(Action::recentre).pressed);
-  EXPECT_TRUE(desk.state(Action::recentre).released);
-  EXPECT_FALSE(desk.held(Action::recentre));
+  EXPECT_TRUE(desk.state(Action::swingBack).pressed);
+  EXPECT_TRUE(desk.state(Action::swingBack).released);
+  EXPECT_FALSE(desk.held(Action::swingBack));
   desk.beginFrame();
-  EXPECT_FALSE(desk.state(Action::recentre).changed());
+  EXPECT_FALSE(desk.state(Action::swingBack).changed());
 }
 
-TEST(Controls, HoldAndToggleArePerBindingAndThePlayersChoiceGoesFirst) {
+TEST(PlayerControls, HoldAndToggleArePerBindingAndThePlayersChoiceGoesFirst) {
   Desk desk(withToggle());
   desk.on("KeyZ");
   desk.off("KeyZ");
@@ -95,7 +96,7 @@ TEST(Controls, HoldAndToggleArePerBindingAndThePlayersChoiceGoesFirst) {
   EXPECT_TRUE(desk.held(Action::crouch));
 }
 
-TEST(Controls, ManyControlsDriveOneAction) {
+TEST(PlayerControls, ManyControlsDriveOneAction) {
   Desk desk;
   desk.on("ShiftLeft");
   desk.on("PadButton10");
@@ -105,12 +106,12 @@ TEST(Controls, ManyControlsDriveOneAction) {
   EXPECT_FALSE(desk.held(Action::run));
 }
 
-TEST(Controls, AModifierTellsTwoActionsApart) {
+TEST(PlayerControls, AModifierTellsTwoActionsApart) {
   Desk desk;
   EXPECT_EQ(desk.bind("on-foot", bound(Action::lockOn, "KeyF")), nullptr);
   ASSERT_NE(desk.bind("on-foot", bound(Action::aim, "KeyF")), nullptr) << "a conflict is reported";
   EXPECT_EQ(desk.bind("on-foot", bound(Action::aim, "KeyF", "ShiftRight")), nullptr);
-  EXPECT_TRUE(conflicts(desk.scheme()).empty());
+  EXPECT_TRUE(conflicts(desk.bindings()).empty());
   desk.on("KeyF");
   EXPECT_TRUE(desk.held(Action::lockOn));
   EXPECT_FALSE(desk.held(Action::aim));
@@ -124,10 +125,10 @@ TEST(Controls, AModifierTellsTwoActionsApart) {
   EXPECT_FALSE(desk.held(Action::aim)) << "nothing sticks when the modifier goes first";
 }
 
-TEST(Controls, TheSameKeyMeansSomethingElseInAnotherMode) {
-  ControlScheme scheme = standardScheme();
-  scheme.mode("flying").bindings = {{Action::rise, Axis::x, findControl("KeyW")}};
-  Desk desk(scheme);
+TEST(PlayerControls, TheSameKeyMeansSomethingElseInAnotherMode) {
+  Bindings bindings = standardBindings();
+  bindings.mode("flying").bindings = {{Action::rise, Axis::x, findControl("KeyW")}};
+  Desk desk(bindings);
   desk.on("KeyW");
   EXPECT_EQ(desk.move().y, 1);
   EXPECT_TRUE(desk.setMode("flying"));
@@ -139,7 +140,7 @@ TEST(Controls, TheSameKeyMeansSomethingElseInAnotherMode) {
   EXPECT_FALSE(desk.setMode("swimming"));
 }
 
-TEST(Controls, RebindingWhileHeldLeavesNothingStuckAndStartsNothing) {
+TEST(PlayerControls, RebindingWhileHeldLeavesNothingStuckAndStartsNothing) {
   Desk desk;
   desk.on("KeyW");
   EXPECT_TRUE(desk.unbind("on-foot", Action::move, findControl("KeyW")));
@@ -154,7 +155,7 @@ TEST(Controls, RebindingWhileHeldLeavesNothingStuckAndStartsNothing) {
   EXPECT_EQ(desk.move().y, 0);
 }
 
-TEST(Controls, BindsWhateverMovesNext) {
+TEST(PlayerControls, BindsWhateverMovesNext) {
   Desk desk;
   desk.bindNext("on-foot", bound(Action::lockOn, ""));
   desk.on("PadAxis0", 0.2);
@@ -171,7 +172,7 @@ TEST(Controls, BindsWhateverMovesNext) {
   EXPECT_FALSE(desk.boundNext()) << "W walks already";
 }
 
-TEST(Controls, APressIsOneSampleOfTheIntent) {
+TEST(PlayerControls, APressIsOneSampleOfTheIntent) {
   for (const char* key : {"KeyX", "KeyC", "KeyV"}) {
     Desk desk;
     desk.on(key);
@@ -185,7 +186,7 @@ TEST(Controls, APressIsOneSampleOfTheIntent) {
   EXPECT_TRUE(desk.intent().aim) << "and holds until it is released";
 }
 
-TEST(Controls, BlocksNestAndDiscardWhatArrivesMeanwhile) {
+TEST(PlayerControls, BlocksNestAndDiscardWhatArrivesMeanwhile) {
   Desk desk;
   desk.on("KeyW");
   desk.on("PadAxis2", 1);
@@ -198,7 +199,7 @@ TEST(Controls, BlocksNestAndDiscardWhatArrivesMeanwhile) {
   EXPECT_EQ(desk.intent().samples.size(), 0u);
   EXPECT_EQ(desk.intent().turn.x, 0);
   EXPECT_EQ(desk.move().y, 0);
-  EXPECT_FALSE(desk.state(Action::recentre).pressed);
+  EXPECT_FALSE(desk.state(Action::swingBack).pressed);
   desk.unblock("cut-scene");
   ASSERT_EQ(desk.blocks().reasons().size(), 1u);
   EXPECT_EQ(desk.blocks().reasons()[0].name, "menu");
@@ -213,20 +214,20 @@ TEST(Controls, BlocksNestAndDiscardWhatArrivesMeanwhile) {
   EXPECT_EQ(desk.intent().turn.x, 1);
 }
 
-TEST(Controls, LosingTheFocusReleasesEverything) {
+TEST(PlayerControls, LosingTheFocusReleasesEverything) {
   Desk desk;
   for (const char* control : {"KeyW", "ShiftLeft", "MouseButton2", "PadButton6", "PadAxis2"}) desk.on(control);
   desk.off("Focus");
   desk.on("Focus");
   desk.off("Focus");
   for (std::size_t i = 0; i < static_cast<std::size_t>(Action::firstOfTheGame); ++i) {
-    EXPECT_FALSE(desk.held(static_cast<Action>(i))) << desk.scheme().nameOf(static_cast<Action>(i));
+    EXPECT_FALSE(desk.held(static_cast<Action>(i))) << desk.bindings().nameOf(static_cast<Action>(i));
   }
   desk.beginFrame();
   EXPECT_EQ(desk.intent().turn.x, 0);
 }
 
-TEST(Controls, UnpluggingAPadStopsTheTurnAndLeavesTheKeys) {
+TEST(PlayerControls, UnpluggingAPadStopsTheTurnAndLeavesTheKeys) {
   Desk desk;
   desk.on("PadAxis2", 1);
   desk.on("KeyW");
@@ -236,10 +237,10 @@ TEST(Controls, UnpluggingAPadStopsTheTurnAndLeavesTheKeys) {
   EXPECT_EQ(desk.move().y, 1);
 }
 
-TEST(Controls, ThePointerLooksOnlyWhileLockedIfSoConfigured) {
-  ControlScheme scheme = standardScheme();
-  scheme.pointer.look = PointerLook::locked;
-  Desk desk(scheme);
+TEST(PlayerControls, ThePointerLooksOnlyWhileLockedIfSoConfigured) {
+  Bindings bindings = standardBindings();
+  bindings.pointer.look = PointerLook::locked;
+  Desk desk(bindings);
   desk.requestPointerLock(true);
   desk.on("MouseMove", 10, 0);
   EXPECT_EQ(desk.counts().x, 0);
@@ -261,10 +262,10 @@ TEST(Controls, ThePointerLooksOnlyWhileLockedIfSoConfigured) {
   EXPECT_FALSE(desk.wantsPointerLock()) << "taken away by the player: not grabbed back";
 }
 
-TEST(Controls, ThePointerLooksOnlyWhileDraggingIfSoConfigured) {
-  ControlScheme scheme = standardScheme();
-  scheme.pointer.look = PointerLook::dragging;
-  Desk desk(scheme);
+TEST(PlayerControls, ThePointerLooksOnlyWhileDraggingIfSoConfigured) {
+  Bindings bindings = standardBindings();
+  bindings.pointer.look = PointerLook::dragging;
+  Desk desk(bindings);
   desk.on("MouseMove", 10, 0);
   desk.on("MouseButton2");
   desk.on("MouseMove", 7, 0);
@@ -273,11 +274,11 @@ TEST(Controls, ThePointerLooksOnlyWhileDraggingIfSoConfigured) {
   EXPECT_EQ(desk.counts().x, 7);
 }
 
-TEST(Controls, PreferencesMultiplyAndInvertPerAxisAndDevice) {
+TEST(PlayerControls, PreferencesMultiplyAndInvertPerAxisAndDevice) {
   Preferences preferences;
   preferences.mouse = {2, 3, false, true};
   preferences.stick = {1.5, 0.5, true, false};
-  Desk desk(standardScheme(), preferences);
+  Desk desk(standardBindings(), preferences);
   desk.on("MouseMove", 10, 10);
   EXPECT_EQ(desk.counts().x, 20);
   EXPECT_EQ(desk.counts().y, -30);
@@ -285,7 +286,7 @@ TEST(Controls, PreferencesMultiplyAndInvertPerAxisAndDevice) {
   EXPECT_EQ(desk.intent().turnScale.y, 0.5);
 }
 
-TEST(Controls, KnowWhichDeviceWasUsedLastAndADriftingPadClaimsNothing) {
+TEST(PlayerControls, KnowWhichDeviceWasUsedLastAndADriftingPadClaimsNothing) {
   Desk desk;
   desk.on("KeyW");
   desk.on("PadAxis2", 0.2);
@@ -302,12 +303,12 @@ TEST(Controls, KnowWhichDeviceWasUsedLastAndADriftingPadClaimsNothing) {
   EXPECT_EQ(desk.device(), Device::touch);
 }
 
-TEST(Controls, NoRandomSequenceLeavesAControlStuck) {
+TEST(PlayerControls, NoRandomSequenceLeavesAControlStuck) {
   testing::Random random(22);
-  ControlScheme scheme = withToggle();
-  scheme.mode("flying").bindings = {{Action::rise, Axis::x, findControl("KeyW")},
-                                    {Action::zoom, Axis::x, findControl("KeyS")}};
-  Desk desk(scheme);
+  Bindings bindings = withToggle();
+  bindings.mode("flying").bindings = {{Action::rise, Axis::x, findControl("KeyW")},
+                                      {Action::zoom, Axis::x, findControl("KeyS")}};
+  Desk desk(bindings);
   const char* const things[] = {"KeyW",     "KeyS",     "KeyD", "ShiftLeft", "MouseButton2", "PadButton6",
                                 "PadAxis0", "PadAxis2", "KeyC", "Focus",     "PointerLock"};
   for (int run = 0; run < 300; ++run) {
@@ -327,14 +328,14 @@ TEST(Controls, NoRandomSequenceLeavesAControlStuck) {
     desk.beginFrame();
     for (std::size_t i = 0; i < static_cast<std::size_t>(Action::firstOfTheGame); ++i) {
       ASSERT_FALSE(desk.held(static_cast<Action>(i)))
-          << desk.scheme().nameOf(static_cast<Action>(i)) << " in run " << run;
+          << desk.bindings().nameOf(static_cast<Action>(i)) << " in run " << run;
     }
     ASSERT_EQ(desk.intent().turn.x, 0);
     ASSERT_EQ(desk.intent().zoomRate, 0);
   }
 }
 
-TEST(Controls, OneEventAFrameOrAllInOneEndAtTheSameAnglesAlsoAgainstALimit) {
+TEST(PlayerControls, OneEventAFrameOrAllInOneEndAtTheSameAnglesAlsoAgainstALimit) {
   const CompiledDesign design{CameraDesign()};
   testing::Random random(23);
   std::vector<ControlEvent> events;
@@ -342,7 +343,7 @@ TEST(Controls, OneEventAFrameOrAllInOneEndAtTheSameAnglesAlsoAgainstALimit) {
     events.push_back(
         {0.01 * i, findControl("MouseMove"), double(random.whole(-90, 90)), double(random.whole(-400, 400))});
   }
-  Controls often(standardScheme()), once(standardScheme());
+  PlayerControls often(standardBindings()), once(standardBindings());
   CharacterCamera a(design, Subject()), b(design, Subject());
   for (ControlEvent event : events) {
     event.time = 0.01;

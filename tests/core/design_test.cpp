@@ -1,4 +1,4 @@
-#include "alpglow/settings.hpp"
+#include "alpglow/design/settings.hpp"
 
 #include <gtest/gtest.h>
 
@@ -39,7 +39,7 @@ TEST(CompiledDesign, BringsEveryNumberIntoItsRange) {
   design.look.yawPerCount = std::numeric_limits<double>::quiet_NaN();
   Framing& framing = design.framings[0].framing;
   framing.pitch = {degrees(-500), degrees(500)};
-  framing.near = -1;
+  framing.nearPlane = -1;
   framing.distanceRange = {5, 2};
   framing.distance = 100;
   const CompiledDesign compiled(design);
@@ -47,7 +47,7 @@ TEST(CompiledDesign, BringsEveryNumberIntoItsRange) {
   EXPECT_EQ(compiled.design().look.yawPerCount, LookSettings().yawPerCount);
   EXPECT_NEAR(legal.pitch.low, degrees(-90), 1e-15);
   EXPECT_NEAR(legal.pitch.high, degrees(90), 1e-15);
-  EXPECT_GT(legal.near, 0);
+  EXPECT_GT(legal.nearPlane, 0);
   EXPECT_EQ(brokenRelation(legal).key, nullptr);
 }
 

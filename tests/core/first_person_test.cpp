@@ -1,4 +1,4 @@
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -43,7 +43,7 @@ struct RandomWalk {
   }
 
   /// Goes on from one moment to another, piece by piece.
-  void pass(HeadMotion& motion, double from, double to, const HeadMotionSettings& settings) const {
+  void advance(HeadMotion& motion, double from, double to, const HeadMotionSettings& settings) const {
     while (from < to - 1e-12) {
       const auto at = static_cast<std::size_t>(std::floor(from / tick + 1e-9));
       const double until = std::min(to, static_cast<double>(at + 1) * tick);
@@ -61,8 +61,8 @@ TEST(HeadBob, TakesTheSamePathAtAnyFrameRate) {
     const RandomWalk walk(seed);
     HeadMotion slow, fast;
     for (int frame = 0; frame < 299; ++frame) {
-      walk.pass(slow, frame / 30.0, (frame + 1) / 30.0, settings);
-      for (int k = 0; k < 8; ++k) walk.pass(fast, (8 * frame + k) / 240.0, (8 * frame + k + 1) / 240.0, settings);
+      walk.advance(slow, frame / 30.0, (frame + 1) / 30.0, settings);
+      for (int k = 0; k < 8; ++k) walk.advance(fast, (8 * frame + k) / 240.0, (8 * frame + k + 1) / 240.0, settings);
       ASSERT_LT((slow.offset(settings) - fast.offset(settings)).norm(), 1e-4) << "walk " << seed << " frame " << frame;
     }
   }
@@ -76,7 +76,7 @@ TEST(HeadBob, NeverStepsFartherThanItsSpeedAllows) {
     HeadMotion motion;
     Vector2d before = Vector2d::Zero();
     for (int frame = 0; frame < 2390; ++frame) {
-      walk.pass(motion, frame / 240.0, (frame + 1) / 240.0, settings);
+      walk.advance(motion, frame / 240.0, (frame + 1) / 240.0, settings);
       const Vector2d now = motion.offset(settings);
       largest = std::max(largest, (now - before).norm());
       before = now;
@@ -248,7 +248,7 @@ class FreeLookTest : public ::testing::Test {
   View frame(std::initializer_list<IntentSample> samples, bool held, Rate turn = {}) {
     const std::vector<IntentSample> list(samples);
     Intent intent(list, turn);
-    intent.freeLook = held;
+    intent.glance = held;
     return camera_.step(0.01, intent, walkerAt(0), NoObstacles(), wide);
   }
   const CompiledDesign design_{eyesDesign()};
@@ -259,7 +259,7 @@ TEST_F(FreeLookTest, KeepsItsLimitsAndTheHeadingUnderRandomInput) {
   Random random(31);
   frame({IntentSample::look(0, {200, -100})}, false);
   const double heading = camera_.heading();
-  const FreeLookSettings limits;
+  const GlanceSettings limits;
   for (int i = 0; i < 20000; ++i) {
     const View view = frame({IntentSample::look(0, {random.between(-900, 900), random.between(-900, 900)})}, true,
                             {random.between(-1, 1), random.between(-1, 1)});
@@ -274,27 +274,27 @@ TEST_F(FreeLookTest, KeepsItsLimitsAndTheHeadingUnderRandomInput) {
 TEST_F(FreeLookTest, MovesAwayFromALimitAtOnce) {
   frame({IntentSample::look(0, {1e5, 0})}, true);
   const double at = camera_.view().yaw;
-  EXPECT_NEAR(at, -FreeLookSettings().side, 1e-9);
+  EXPECT_NEAR(at, -GlanceSettings().side, 1e-9);
   EXPECT_NEAR(frame({IntentSample::look(0, {-1, 0})}, true).yaw - at, LookSettings().yawPerCount, 1e-12);
 }
 
 TEST_F(FreeLookTest, ReturnsByHalfLifeAndIsTakenOverSmoothly) {
   frame({IntentSample::look(0, {1000, -300})}, true);
-  const double out = camera_.view().freeLookYaw;
+  const double out = camera_.view().glanceYaw;
   View view;
   for (int i = 0; i < 12; ++i) view = frame({}, false);
-  EXPECT_NEAR(view.freeLookYaw, out / 2, 1e-9) << "0.12 s is the half-life";
+  EXPECT_NEAR(view.glanceYaw, out / 2, 1e-9) << "0.12 s is the half-life";
   const View again = frame({}, true);
-  EXPECT_EQ(again.freeLookYaw, view.freeLookYaw) << "pressing again goes on from here";
+  EXPECT_EQ(again.glanceYaw, view.glanceYaw) << "pressing again goes on from here";
   for (int i = 0; i < 400; ++i) view = frame({}, false);
-  EXPECT_EQ(view.freeLookYaw, 0);
+  EXPECT_EQ(view.glanceYaw, 0);
   EXPECT_EQ(view.yaw, camera_.heading());
   EXPECT_EQ(camera_.heading(), 0) << "exactly what it was";
 }
 
 TEST_F(FreeLookTest, ReturnsAtOnceIfTheHalfLifeIsZero) {
   CameraDesign design = eyesDesign();
-  design.freeLook.returnHalfLife = 0;
+  design.glance.returnHalfLife = 0;
   const CompiledDesign cut(design);
   camera_ = CharacterCamera(cut, walkerAt(0));
   frame({IntentSample::look(0, {1000, 0})}, true);

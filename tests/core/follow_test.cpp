@@ -1,6 +1,6 @@
-#include "alpglow/follow.hpp"
+#include "alpglow/follow/follow.hpp"
 
-#include "alpglow/half_life.hpp"
+#include "alpglow/base/half_life.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>

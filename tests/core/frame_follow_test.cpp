@@ -1,8 +1,8 @@
 // Following on moving ground, under another up, at another scale, with a lead; and an orbit that trails.
 
-#include "alpglow/character_camera.hpp"
-#include "alpglow/half_life.hpp"
-#include "alpglow/view_transition.hpp"
+#include "alpglow/base/half_life.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/view/view_transition.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 
@@ -155,7 +155,7 @@ TEST(Scale, ASmallSubjectIsFilmedTheSameWay) {
   CharacterCamera a(design, large), b(design, small);
   const View whole = a.update(0.0, large, open, wide), tenth = b.update(0.0, small, open, wide);
   EXPECT_LT((0.1 * whole.position - tenth.position).norm(), 1e-12);
-  EXPECT_NEAR(tenth.near, 0.1 * whole.near, 1e-15);
+  EXPECT_NEAR(tenth.nearPlane, 0.1 * whole.nearPlane, 1e-15);
 }
 
 TEST(Lead, TendsToItsTimeAheadAndNoFarther) {
@@ -262,7 +262,7 @@ TEST(Teleport, IsCutWithNoPlaceInBetween) {
     const Vector3d jump = random.point(1).normalized() * random.between(20, 500);
     feet += jump;
     const bool ticks = random.chance(0.5);  // told by ticks or by the frame
-    if (ticks) camera.watch(1 / 120.0, wardenAt(feet, 0, velocity));
+    if (ticks) camera.tick(1 / 120.0, wardenAt(feet, 0, velocity));
     const View view = camera.update(1 / 60.0, wardenAt(feet, 0, velocity), open, wide);
     ASSERT_TRUE(view.cut);
     ASSERT_LT((view.pivot - view.head).norm(), 0.4);

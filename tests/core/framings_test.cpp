@@ -1,8 +1,9 @@
 // Aiming, switching perspective, and every change between framings.
 
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
+#include "support/seeds.hpp"
 #include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
@@ -47,12 +48,15 @@ struct Player {
   }
 };
 
-TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
+class RandomChanges : public testing::Shards {};
+ALPGLOW_SHARDS(RandomChanges);
+
+TEST_P(RandomChanges, JumpNowhereByTheThousand) {
   const CompiledDesign design(wardenDesign());
   const FarSphere world(60);
   const double narrowest = design.fieldOfView(1, 2), widest = degrees(70);
   int changes = 0;
-  for (unsigned seed = 0; seed < 1000; ++seed) {
+  for (const unsigned seed : seedsOf(1000)) {
     Player player(seed);
     const double dt = 1 / player.random.between(700, 4000);
     const Vector3d velocity(1.5, 0, -2);
@@ -89,7 +93,7 @@ TEST(Framings, ThousandsOfChangesOfMindJumpNowhere) {
       before = view, speed = now, yawRate = yaw, lensRate = lens;
     }
   }
-  EXPECT_GT(changes, 3000);
+  EXPECT_GT(changes, 700);
 }
 
 TEST(Framings, DoNotDependOnHowTimeIsCut) {
@@ -149,11 +153,11 @@ TEST(Framings, DoNotDependOnHowTimeIsCut) {
   EXPECT_GT(changes, 1000);
 }
 
-TEST(Framings, AfterAnyInterruptionTheNumbersAreThoseOfAnUninterruptedRun) {
+TEST_P(RandomChanges, EndOnTheNumbersOfAnUninterruptedRun) {
   const CompiledDesign design(wardenDesign());
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
-  for (unsigned seed = 0; seed < 2000; ++seed) {
+  for (const unsigned seed : seedsOf(2000)) {
     Player player(seed);
     CharacterCamera camera(design, subject), straight(design, subject);
     camera.update(0.0, subject, open, wide);
@@ -186,7 +190,7 @@ TEST(Framings, AfterAnyInterruptionTheNumbersAreThoseOfAnUninterruptedRun) {
   }
 }
 
-/// By how many pixels one count moves the middle of the picture, at a step of the ladder (0 = not aiming).
+/// By how many pixels one count moves the middle of the screen, at a step of the ladder (0 = not aiming).
 double pixelsOfOneCount(const CompiledDesign& design, int step) {
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
@@ -239,7 +243,7 @@ TEST(LookScale, AlsoInTheMiddleOfAChange) {
 TEST(LookScale, OrFromTheMiddleToAFractionOfTheHalfWidth) {
   LookScale scale;
   for (const double match : {0.3, 0.8, 1.0}) {
-    scale.match = match;
+    scale.atFraction = match;
     const auto counts = [&](double fieldOfView) {
       return std::atan(match * wide * std::tan(fieldOfView / 2)) / scale.at(fieldOfView, degrees(60), wide);
     };

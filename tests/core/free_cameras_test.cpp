@@ -1,7 +1,7 @@
-#include "alpglow/flying_camera.hpp"
-#include "alpglow/inspection.hpp"
+#include "alpglow/camera/flying_camera.hpp"
+#include "alpglow/camera/inspection.hpp"
 
-#include "alpglow/half_life.hpp"
+#include "alpglow/base/half_life.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -46,7 +46,7 @@ TEST(FlyingCamera, RisesAlongTheWorldsUpOrThePictures) {
   FlightSettings settings = flight(FlightFrame::view);
   FlyingCamera tilted(settings, {0, 0, 0}, {0, degrees(-90)});
   tilted.step(10, {}, {}, 1, false);
-  EXPECT_NEAR(tilted.velocity().z(), -8, 1e-9) << "looking down, the picture's up is ahead";
+  EXPECT_NEAR(tilted.velocity().z(), -8, 1e-9) << "looking down, the screen's up is ahead";
   settings.up = FlightFrame::world;
   FlyingCamera upright(settings, {0, 0, 0}, {0, degrees(-90)});
   upright.step(10, {}, {}, 1, false);

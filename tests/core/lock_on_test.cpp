@@ -1,6 +1,6 @@
-// Lock on: both in the picture where that is possible, and never a spin.
+// Lock on: both in the screen where that is possible, and never a spin.
 
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -19,7 +19,7 @@ using testing::wide;
 
 const NoObstacles open;
 
-/// Whether a point lies inside the middle part of the picture.
+/// Whether a point lies inside the middle part of the screen.
 bool inside(const View& view, const Vector3d& point, double part) {
   const Vector3d seen = view.rotation().transpose() * (point - view.position);
   const double half = part * std::tan(view.fieldOfView / 2);
@@ -30,7 +30,7 @@ bool inside(const View& view, const Vector3d& point, double part) {
 /// has no lag here, so the camera is a plain function of the pose.
 bool anyPoseHolds(const CameraDesign& design, const Subject& subject, const Vector3d& target) {
   const Framing& framing = design.framings[0].framing;
-  const double part = design.lock.part * 0.97;
+  const double part = design.lock.screenFraction * 0.97;
   View view;
   view.fieldOfView = framing.lens.lens().verticalFieldOfView();
   for (int d = 0; d <= 6; ++d) {
@@ -60,7 +60,7 @@ CameraDesign plainLock(Random& random) {
   framing.pitch = {degrees(random.between(-80, -40)), degrees(random.between(30, 80))};
   framing.tilt = random.chance(0.3) ? degrees(random.between(-8, 8)) : 0;
   design.lock.range = 100;
-  design.lock.part = random.between(0.5, 0.9);
+  design.lock.screenFraction = random.between(0.5, 0.9);
   return design;
 }
 
@@ -72,9 +72,9 @@ TEST(LockOn, HoldsAStillTargetAndTheSubjectWhereverAnyPoseDoes) {
     const CompiledDesign design(plain);
     const Subject subject = wardenAt(random.point(3), random.between(-pi, pi));
     Target target;
-    Vector3d way = random.point(1).normalized();
-    if (run % 2 == 0) way = Vector3d(way.x(), 2.5 * way.y(), way.z()).normalized();
-    target.position = subject.head + way * random.between(0.9, 25);
+    Vector3d direction = random.point(1).normalized();
+    if (run % 2 == 0) direction = Vector3d(direction.x(), 2.5 * direction.y(), direction.z()).normalized();
+    target.position = subject.head + direction * random.between(0.9, 25);
     CharacterCamera camera(design, subject);
     camera.update(0.0, subject, open, wide);
     camera.lockOn(target);
@@ -89,8 +89,8 @@ TEST(LockOn, HoldsAStillTargetAndTheSubjectWhereverAnyPoseDoes) {
     if (!anyPoseHolds(plain, subject, target.position)) continue;
     ++possible;
     if (view.freeDistance > plain.framings[0].framing.distance + 0.01) ++raised;
-    ASSERT_TRUE(inside(view, target.position, plain.lock.part + 1e-3)) << "run " << run;
-    ASSERT_TRUE(inside(view, subject.head, plain.lock.part + 1e-3)) << "run " << run;
+    ASSERT_TRUE(inside(view, target.position, plain.lock.screenFraction + 1e-3)) << "run " << run;
+    ASSERT_TRUE(inside(view, subject.head, plain.lock.screenFraction + 1e-3)) << "run " << run;
   }
   EXPECT_GT(possible, 120);
   EXPECT_GT(raised, 5);
@@ -136,18 +136,21 @@ TEST(LockOn, NeverTurnsFasterThanItsCapAndHoldsMovingTargets) {
       ASSERT_EQ(view.roll, 0);
       before = view;
       // How fast one would have to turn: the directions to the target, and what limits them.
-      const Vector3d way = flight.at(t + dt) - subject.head;
-      const double yaw = std::atan2(-way.x(), -way.z()), pitch = std::atan2(way.y(), std::hypot(way.x(), way.z()));
+      const Vector3d direction = flight.at(t + dt) - subject.head;
+      const double yaw = std::atan2(-direction.x(), -direction.z()),
+                   pitch = std::atan2(direction.y(), std::hypot(direction.x(), direction.z()));
       const double needed = std::max(std::abs(shortestTurn(goalYaw, yaw)), std::abs(pitch - goalPitch)) / dt;
       goalYaw = yaw, goalPitch = pitch;
-      const bool farFromVertical = std::hypot(way.x(), way.z()) > 1.4;
+      const bool farFromVertical = std::hypot(direction.x(), direction.z()) > 1.4;
       calm = needed < 0.8 * plain.lock.cap && farFromVertical ? calm + dt : 0;
       if (calm < settle || i % 6 != 0) continue;
       const Vector3d seen = flight.at(t + dt);
       if (!anyPoseHolds(plain, subject, seen)) continue;
       ++checked;
       const double slack = 0.03;  // the goal of the next frame is a straight line ahead
-      if (inside(view, seen, plain.lock.part + slack) && inside(view, subject.head, plain.lock.part + slack)) ++held;
+      if (inside(view, seen, plain.lock.screenFraction + slack) &&
+          inside(view, subject.head, plain.lock.screenFraction + slack))
+        ++held;
     }
   }
   EXPECT_GT(checked, 500);
@@ -170,13 +173,13 @@ TEST(LockOn, LooksLeanTheViewAndAFlickAsksForTheNextTarget) {
   view = camera.step(0.0, Intent{nudge}, subject, open, wide);
   EXPECT_NEAR(toDegrees(yaw - view.yaw), 3, 0.01);
   EXPECT_FALSE(view.events & Event::targetFlick);
-  EXPECT_EQ(camera.heading(), yaw) << "only the view leans";
+  EXPECT_EQ(camera.heading(), yaw) << "only the view nudges";
   for (int i = 0; i < 120; ++i) view = camera.step(1 / 60.0, {}, subject, open, wide);
   EXPECT_NEAR(view.yaw, yaw, 1e-3) << "and comes back";
   const IntentSample flick[] = {IntentSample::look(0, {200, 10}), IntentSample::look(0.01, {200, 0})};
   view = camera.step(1 / 60.0, Intent{flick}, subject, open, wide);
   EXPECT_TRUE(view.events & Event::targetFlick);
-  EXPECT_LE(std::abs(shortestTurn(yaw, view.yaw)), degrees(8) + 1e-9) << "the lean has a limit";
+  EXPECT_LE(std::abs(shortestTurn(yaw, view.yaw)), degrees(8) + 1e-9) << "the nudge has a limit";
   const int next = nextTarget(view, targets, view.lock, view.flick, RankingSettings());
   ASSERT_EQ(next, 1) << "to the right";
   camera.lockOn(targets[next]);

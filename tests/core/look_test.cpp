@@ -1,6 +1,6 @@
-#include "alpglow/look.hpp"
+#include "alpglow/look/look.hpp"
 
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -55,7 +55,7 @@ TEST(Look, StaysInsideLimitsAndWrappedUnderRandomInput) {
     any.smoothing = random.chance(0.5) ? 0.1 : 0;
     any.edgeFactor = 2;
     look.displace({random.between(-3000, 3000), random.between(-3000, 3000)}, any, limits);
-    look.pass(random.between(0, 0.5), {random.between(-1, 1), random.between(-1, 1)}, {1, -2}, any, limits);
+    look.advance(random.between(0, 0.5), {random.between(-1, 1), random.between(-1, 1)}, {1, -2}, any, limits);
     ASSERT_GE(look.shown().pitch, limits.low);
     ASSERT_LE(look.shown().pitch, limits.high);
     ASSERT_GT(look.shown().yaw, -pi);
@@ -72,9 +72,9 @@ TEST(Look, SmoothingIsAHalfLifeThatTheHeadingFollows) {
   const double goal = 400 * settings.yawPerCount;
   EXPECT_NEAR(look.shown().yaw, 0, 1e-15);
   Look split = look;
-  look.pass(0.1, {}, {1, 1}, settings, {});
+  look.advance(0.1, {}, {1, 1}, settings, {});
   EXPECT_NEAR(look.shown().yaw, goal / 2, 1e-12);
-  for (const double part : random.cut(0.1, 23)) split.pass(part, {}, {1, 1}, settings, {});
+  for (const double part : random.cut(0.1, 23)) split.advance(part, {}, {1, 1}, settings, {});
   EXPECT_NEAR(split.shown().yaw, look.shown().yaw, 1e-12);
 }
 

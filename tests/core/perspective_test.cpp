@@ -1,6 +1,6 @@
 // Switching between third and first person: by command, by zooming, and where an obstacle leaves no room.
 
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 #include "support/camera_run.hpp"
 #include "support/walls.hpp"
 #include "support/warden_camera.hpp"
@@ -74,13 +74,13 @@ TEST_P(Switching, GoesOnSmoothlyAndArrives) {
   bird.position = {4, 3, -9};
   Intent intent;
   intent.aim = meanwhile == Meanwhile::aiming;
-  intent.freeLook = meanwhile == Meanwhile::looksFreely;
+  intent.glance = meanwhile == Meanwhile::looksFreely;
   View view, before;
   double heading = 0, free = 0;
   bool third = true;
   for (int i = 0; i < 720; ++i) {
     std::vector<IntentSample> samples;
-    if (i == 60 && intent.freeLook) samples.push_back(IntentSample::look(0, {300, 0}));
+    if (i == 60 && intent.glance) samples.push_back(IntentSample::look(0, {300, 0}));
     if (i == 200 || i == 460 || (i == 250 && meanwhile == Meanwhile::switchesBack)) {
       samples.push_back(IntentSample::switchPerspective(dt / 2));
       third = !third;
@@ -89,7 +89,7 @@ TEST_P(Switching, GoesOnSmoothlyAndArrives) {
     intent.samples = samples;
     before = view;
     view = camera.step(i > 0 ? dt : 0, intent, subject, world, wide);
-    if (i == 199) heading = view.heading, free = view.freeLookYaw;
+    if (i == 199) heading = view.heading, free = view.glanceYaw;
     if (i < 200) continue;
     const double step = (view.position - before.position).norm();
     ASSERT_FALSE(view.cut);
@@ -103,12 +103,12 @@ TEST_P(Switching, GoesOnSmoothlyAndArrives) {
       ASSERT_EQ(view.lock, 7u);
       ASSERT_LT(view.lockError, degrees(4));
     }
-    ASSERT_EQ(view.freeLookYaw, free);
+    ASSERT_EQ(view.glanceYaw, free);
     if ((view.position - view.head).norm() < design.design().fade.invisibleBelow) {
       ASSERT_EQ(view.opacity, 0);
     }
     if (meanwhile == Meanwhile::pulledIn) {
-      ASSERT_LT(view.position.z(), 1.1 - view.near);
+      ASSERT_LT(view.position.z(), 1.1 - view.nearPlane);
     }
     if (i != 459 && i != 719) continue;
     ASSERT_EQ(view.framingBlend, 1);

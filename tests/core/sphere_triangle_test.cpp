@@ -1,4 +1,4 @@
-#include "alpglow/sphere_triangle.hpp"
+#include "alpglow/space/sphere_triangle.hpp"
 
 #include "support/brute_force.hpp"
 #include "support/random.hpp"

@@ -1,6 +1,6 @@
-#include "alpglow/stick.hpp"
+#include "alpglow/input/stick.hpp"
 
-#include "alpglow/look.hpp"
+#include "alpglow/look/look.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -66,7 +66,7 @@ LookAngles turnedFor(const std::vector<double>& parts, const PitchLimits& limits
     for (const double bend : {0.6, 0.75, 2.0}) {
       if (bend <= now) continue;
       const double until = std::min(end, bend);
-      look.pass(until - now, deflection(now), {1, 1}, settings, limits);
+      look.advance(until - now, deflection(now), {1, 1}, settings, limits);
       now = until;
       if (now == end) break;
     }
@@ -109,7 +109,7 @@ TEST(TurnRate, TheSecondRateBeginsAfterTheDwellInsideAFrame) {
   settings.edgeFactor = 3;
   settings.edgeDwell = 0.25;
   Look look;
-  look.pass(0.5, {-1, 0}, {1, 1}, settings, {});
+  look.advance(0.5, {-1, 0}, {1, 1}, settings, {});
   EXPECT_NEAR(look.shown().yaw, wrapAngle(settings.yawRate * (0.25 + 3 * 0.25)), 1e-12);
 }
 

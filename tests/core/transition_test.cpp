@@ -1,4 +1,4 @@
-#include "alpglow/transition.hpp"
+#include "alpglow/base/transition.hpp"
 
 #include "support/random.hpp"
 
@@ -17,7 +17,7 @@ TEST(Transition, FromRestIsTheMinimumJerkProfile) {
   for (int i = 0; i <= 7; ++i) {
     const double s = i / 8.0;
     EXPECT_NEAR(t.difference(), 2 * (1 - s * s * s * (10 - 15 * s + 6 * s * s)), 1e-12);
-    t.pass(0.1);
+    t.advance(0.1);
   }
   EXPECT_TRUE(t.done());
   EXPECT_EQ(t.difference(), 0);
@@ -30,8 +30,8 @@ TEST(Transition, DoesNotDependOnHowTimeIsCut) {
     whole.begin(random.between(-3, 3), random.between(-4, 4), random.between(-5, 5), 1);
     Transition split = whole;
     const double time = random.between(0.05, 1.1);
-    whole.pass(time);
-    for (const double part : random.cut(time, 60)) split.pass(part);
+    whole.advance(time);
+    for (const double part : random.cut(time, 60)) split.advance(part);
     EXPECT_NEAR(whole.difference(), split.difference(), 1e-9);
   }
 }
@@ -41,7 +41,7 @@ TEST(Transition, ThousandsOfChangesOfMindKeepValueSpeedAndAccelerationContinuous
   double target = 0;
   Transition t;
   for (int run = 0; run < 5000; ++run) {
-    t.pass(random.between(0, 0.7));
+    t.advance(random.between(0, 0.7));
     const double shown = target + t.difference(), speed = t.speed(), acceleration = t.acceleration();
     target = random.between(-2, 2);
     t.begin(shown - target, random.between(0.2, 1.5));
@@ -50,7 +50,7 @@ TEST(Transition, ThousandsOfChangesOfMindKeepValueSpeedAndAccelerationContinuous
     ASSERT_NEAR(t.acceleration(), acceleration, 1e-7 * (1 + std::abs(acceleration)));
     // And the speed is the slope of the value.
     Transition ahead = t;
-    ahead.pass(1e-6);
+    ahead.advance(1e-6);
     if (!ahead.done()) {
       ASSERT_NEAR((ahead.difference() - t.difference()) / 1e-6, t.speed(), 1e-3 * (1 + std::abs(t.acceleration())));
     }
@@ -64,15 +64,15 @@ TEST(Transition, DoesNotOvershootWhereItCanBrakeInTime) {
     // Changes its mind once on the way, toward a target on the same side: it can always stop there in time.
     Transition t;
     t.begin(random.between(0.5, 3), 1);
-    t.pass(random.between(0, 0.95));
+    t.advance(random.between(0, 0.95));
     const double extra = random.between(0, 1), asked = random.between(0.3, 2);
     t.begin(t.difference() + extra, asked);
     if (t.brake() < asked) ++sooner;
     for (int i = 0; i < 200 && !t.done(); ++i) {
       ASSERT_GE(t.difference(), -1e-12) << "run " << run;
-      t.pass(asked / 200);
+      t.advance(asked / 200);
     }
-    t.pass(1e-9);
+    t.advance(1e-9);
     ASSERT_TRUE(t.done());
   }
   EXPECT_GT(sooner, 100) << "the rule must have been needed";
@@ -85,7 +85,7 @@ TEST(Transition, NeverLeavesItsBoundsHoweverOftenItChangesItsMindAndBrakesNoHard
   Transition t;
   double target = 1;
   for (int run = 0; run < 20000; ++run) {
-    for (int i = 0; i < 30; ++i, t.pass(random.between(0, 0.02))) {
+    for (int i = 0; i < 30; ++i, t.advance(random.between(0, 0.02))) {
       const double shown = target + t.difference();
       ASSERT_GE(shown, -1e-4) << run;  // seen at 32 points of a plan
       ASSERT_LE(shown, 2 + 2e-5) << run;

@@ -1,6 +1,6 @@
-#include "alpglow/view.hpp"
+#include "alpglow/view/view.hpp"
 
-#include "alpglow/lens.hpp"
+#include "alpglow/framing/lens.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -24,8 +24,8 @@ View quarterTurnLeft() {
   view.yaw = degrees(90);  // looking along −x
   view.fieldOfView = degrees(90);
   view.aspect = 2;
-  view.near = 1;
-  view.far = 11;
+  view.nearPlane = 1;
+  view.farPlane = 11;
   return view;
 }
 
@@ -58,7 +58,7 @@ TEST(View, HasNoRollAtAnyYawAndPitchStraightUpAndDownIncluded) {
     view.pitch = i % 10 == 0 ? degrees(i % 20 == 0 ? 90 : -90) : random.between(degrees(-90), degrees(90));
     const Eigen::Matrix3d r = view.rotation();
     ASSERT_EQ(r(1, 0), 0) << "the camera's right is level";
-    ASSERT_GE(r(1, 1), 0) << "the picture does not stand on its head";
+    ASSERT_GE(r(1, 1), 0) << "the screen does not stand on its head";
     ASSERT_TRUE((r * r.transpose()).isIdentity(1e-15));
     ASSERT_NEAR(r.determinant(), 1, 1e-14);
   }

@@ -1,7 +1,7 @@
-#include "alpglow/view_transition.hpp"
+#include "alpglow/view/view_transition.hpp"
 
-#include "alpglow/character_camera.hpp"
-#include "alpglow/standing_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/standing_camera.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -168,8 +168,8 @@ TEST(ViewTransition, AChangeOfSubjectGoesThereAndACutOfTheLiveViewCuts) {
   EXPECT_NEAR(before.position.x(), 12.35, 1e-6);
   change.begin(1);
   change.step(1 / 60.0, camera.update(1 / 60.0, wardenAt({12, 0, 0}), open, wide));
-  Subject far = wardenAt({300, 0, 0});
-  const View cut = change.step(1 / 60.0, camera.update(1 / 60.0, far, open, wide));
+  Subject farPlane = wardenAt({300, 0, 0});
+  const View cut = change.step(1 / 60.0, camera.update(1 / 60.0, farPlane, open, wide));
   EXPECT_TRUE(cut.cut);
   EXPECT_NEAR(cut.position.x(), 300.35, 1e-6);
 }
@@ -221,7 +221,7 @@ TEST(StandingCamera, DefinesAndReportsWhatIsDegenerate) {
   wall.walls.push_back({Vector3d(0, 1, 0), 1.97});
   view = camera.view(nullptr, nullptr, wide, &wall);
   EXPECT_EQ(view.faults, std::uint32_t{Fault::inBody});
-  EXPECT_LT(nearPlaneRadius(view.near, view.fieldOfView, wide), 0.03 + 1e-9) << "near shrinks to what is left";
+  EXPECT_LT(nearPlaneRadius(view.nearPlane, view.fieldOfView, wide), 0.03 + 1e-9) << "near shrinks to what is left";
 }
 
 }  // namespace

@@ -12,7 +12,7 @@ using testing::temporaryFile;
 
 const std::string head = "format = 1\n[[mode]]\nname = \"on-foot\"\nbindings = [\n";
 
-ControlScheme parsed(const std::string& bindings) {
+Bindings parsed(const std::string& bindings) {
   return readControls(temporaryFile("a.controls.toml", head + bindings + "]\n"));
 }
 
@@ -21,19 +21,19 @@ void expectRefused(const std::string& bindings, std::initializer_list<const char
 }
 
 TEST(ControlsFile, ReadsBackWhatItWrites) {
-  ControlScheme scheme = standardScheme();
-  scheme.ownActions = {"light-lantern"};
-  scheme.rightStick.exponent = 2.5;
-  scheme.pointer.look = PointerLook::dragging;
-  scheme.pointer.dragButton = findControl("MouseButton1");
+  Bindings bindings = standardBindings();
+  bindings.ownActions = {"light-lantern"};
+  bindings.rightStick.exponent = 2.5;
+  bindings.pointer.look = PointerLook::dragging;
+  bindings.pointer.dragButton = findControl("MouseButton1");
   Action own{};
-  ASSERT_TRUE(scheme.findAction("light-lantern", own));
-  scheme.modes[0].bindings.push_back(
+  ASSERT_TRUE(bindings.findAction("light-lantern", own));
+  bindings.modes[0].bindings.push_back(
       {own, Axis::x, findControl("KeyE"), 1, findControl("ShiftLeft"), PressStyle::toggle});
-  const ControlScheme again = readControls(temporaryFile("a.controls.toml", writeControls(scheme)));
-  EXPECT_EQ(writeControls(again), writeControls(scheme));
+  const Bindings again = readControls(temporaryFile("a.controls.toml", writeControls(bindings)));
+  EXPECT_EQ(writeControls(again), writeControls(bindings));
   ASSERT_EQ(again.modes.size(), 2u);
-  EXPECT_TRUE(again.modes[0].bindings == scheme.modes[0].bindings);
+  EXPECT_TRUE(again.modes[0].bindings == bindings.modes[0].bindings);
   EXPECT_EQ(again.pointer.look, PointerLook::dragging);
   EXPECT_EQ(nameOf(again.pointer.dragButton), std::string("MouseButton1"));
   EXPECT_EQ(again.rightStick.exponent, 2.5);
@@ -57,14 +57,17 @@ TEST(ControlsFile, SaysWhereWhatAndWhatIsAllowed) {
           {":3:", "inner_edge", "less than outer_edge"});
   refused("format = 1\n[triggers]\npress_at = 0.2\nrelease_at = 0.5\n", {":4:", "release_at", "at most press_at"});
   refused("format = 1\n", {"holds no mode"});
+  const std::string mode = "format = 1\n[[mode]]\nname = \"on-foot\"\nbindings = [{action = ";
+  refused(mode + "\"recentre\", control = \"KeyC\"}]\n", {":4:23", "action \"recentre\" is now \"swing-back\""});
+  refused(mode + "\"free-look\", control = \"KeyC\"}]\n", {"action \"free-look\" is now \"glance\""});
   refused("format = 1\n[pointer]\ndrag_button = \"MouseButton9\"\n", {":3:", "MouseButton9"});
 }
 
-TEST(ControlsFile, TheDemoSchemesHaveNoConflicts) {
+TEST(ControlsFile, TheDemoBindingsHaveNoConflicts) {
   for (const char* name : {"keyboard", "pad", "touch"}) {
     EXPECT_TRUE(conflicts(readControls(std::string(ALPGLOW_DEMO "/") + name + ".controls.toml")).empty()) << name;
   }
-  EXPECT_TRUE(conflicts(standardScheme()).empty());
+  EXPECT_TRUE(conflicts(standardBindings()).empty());
 }
 
 TEST(PreferencesFile, ReadsBackWhatItWrites) {

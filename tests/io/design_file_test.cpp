@@ -1,6 +1,6 @@
 #include "alpglow/io/design_file.hpp"
 
-#include "alpglow/settings.hpp"
+#include "alpglow/design/settings.hpp"
 #include "support/expect_error.hpp"
 #include "support/temporary_file.hpp"
 
@@ -80,6 +80,18 @@ TEST(DesignFile, WhatAFramingLeavesOutItInheritsFromItsBase) {
   EXPECT_EQ(compiled.select(Perspective::third, compiled.flag("looking-far")), 2u);
   EXPECT_EQ(compiled.flag("swimming"), 0u);
   EXPECT_NEAR(std::tan(compiled.fieldOfView(2) / 2) * 8, std::tan(degrees(55) / 2), 1e-12);
+}
+
+TEST(DesignFile, AnswersOldNamesWithTheNewOnes) {
+  expectRefused("format = 1\n[recentre]\nrate_degps = 90\n", {":2:2", "[recentre] is now [swing_back]"});
+  expectRefused("format = 1\n[free_look]\n", {":2:2", "[free_look] is now [glance]"});
+  expectRefused("format = 1\n[clear]\ndelay_s = 1\n", {":2:2", "[clear] is now [pull_in]"});
+  expectRefused("format = 1\n[lock]\npart = 0.7\n", {":3:1", "part is now screen_fraction"});
+  expectRefused("format = 1\n[lock]\nlean_deg = 7\n", {":3:1", "lean_deg is now nudge_deg"});
+  expectRefused("format = 1\n[lock]\nlean_half_life_s = 1\n", {"lean_half_life_s is now nudge_half_life_s"});
+  expectRefused("format = 1\n[[framing]]\nlook_match = 1\n", {":3:1", "look_match is now look_scale_at"});
+  expectRefused("format = 1\n[[framing]]\nlook_scale = \"picture\"\n",
+                {":3:14", "look_scale = \"picture\" is now \"screen\""});
 }
 
 TEST(DesignFile, KnowsItsFormat) {

@@ -1,7 +1,7 @@
 // A gamepad that does not exist, through the real adapter into the intent and the view.
 
-#include "alpglow/character_camera.hpp"
-#include "alpglow/controls.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/input/player_controls.hpp"
 #include "alpglow/sdl/sdl_input.hpp"
 
 #include <gtest/gtest.h>
@@ -17,7 +17,7 @@ class VirtualPad : public ::testing::Test {
     ASSERT_EQ(SDL_Init(SDL_INIT_VIDEO | SDL_INIT_GAMECONTROLLER), 0) << SDL_GetError();
     window_ = SDL_CreateWindow("test", 0, 0, 320, 180, 0);
     input_ = std::make_unique<sdl::Input>(
-        window_, scheme_.touch, [this](int player, const ControlEvent& event) { players_[player].feed(event); });
+        window_, bindings_.touch, [this](int player, const ControlEvent& event) { players_[player].feed(event); });
     plugIn();
   }
   void TearDown() override {
@@ -39,14 +39,14 @@ class VirtualPad : public ::testing::Test {
 
   /// A frame of 1/50 s.
   View frame() {
-    for (Controls& controls : players_) controls.beginFrame();
+    for (PlayerControls& controls : players_) controls.beginFrame();
     SDL_GameControllerUpdate();
     for (SDL_Event event; SDL_PollEvent(&event) != 0;) input_->handle(event, 0);
     return camera_.step(0.02, players_[0].intent(), Subject(), NoObstacles(), 1.5);
   }
 
-  ControlScheme scheme_ = standardScheme();
-  Controls players_[2] = {Controls(scheme_), Controls(scheme_)};
+  Bindings bindings_ = standardBindings();
+  PlayerControls players_[2] = {PlayerControls(bindings_), PlayerControls(bindings_)};
   CompiledDesign design_{CameraDesign()};
   CharacterCamera camera_{design_, Subject()};
   SDL_Window* window_ = nullptr;

@@ -1,4 +1,4 @@
-// Full rehearsals with recentring, lock on, a ride and changes of camera: the same path at every frame rate.
+// Full rehearsals with swinging back, lock on, a ride and changes of camera: the same path at every frame rate.
 
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
@@ -38,9 +38,9 @@ io::Level openMeadow() {
 
 CameraDesign helping() {
   CameraDesign design;
-  design.recentre.rate = degrees(100);
-  design.recentre.holdoff = 0.6;
-  design.recentre.idle = 3;
+  design.swingBack.rate = degrees(100);
+  design.swingBack.holdoff = 0.6;
+  design.swingBack.idle = 3;
   design.lead.time = 0.2;
   design.framings[0].framing.orbitHalfLife = 0.06;
   design.framings[0].framing.pitch = {degrees(-60), degrees(5)};  // never into the ground
@@ -48,10 +48,10 @@ CameraDesign helping() {
   return design;
 }
 
-/// With a scope, a sprint and the eyes; it recentres, and turns the shoulder's way while looking up and down.
+/// With a scope, a sprint and the eyes; it swings back, and turns the shoulder's way while looking up and down.
 CameraDesign aiming() {
   CameraDesign design = testing::wardenDesign();
-  design.recentre = helping().recentre;
+  design.swingBack = helping().swingBack;
   for (NamedFraming& named : design.framings) named.framing.pitch = {degrees(-40), degrees(20)};
   return design;
 }
@@ -66,7 +66,7 @@ io::Take takeOf(const std::vector<std::tuple<double, const char*, double, double
 }
 
 /// Walks, is turned, looks away and is turned again; presses the button; swaps the shoulder; zooms.
-io::Take recentred() {
+io::Take swungBack() {
   return takeOf({{0.1, "KeyW", 1, 0},
                  {0.9, "KeyD", 1, 0},
                  {2.3, "KeyD", 0, 0},
@@ -84,7 +84,7 @@ io::Take recentred() {
                 {}, 10.5);
 }
 
-/// Locks on to a stone and to a bird, walking and leaning.
+/// Locks on to a stone and to a bird, walking and nudged.
 io::Take locked() {
   using Kind = io::Cue::Kind;
   return takeOf({{0.1, "KeyD", 1, 0}, {1.7, "MouseMove", 60, 10}, {3.1, "KeyD", 0, 0}, {3.3, "KeyW", 1, 0}},
@@ -127,7 +127,7 @@ TEST_P(SamePath, AtEveryFrameRate) {
   std::map<long, io::TraceFrame> reference;
   for (const io::TraceFrame& frame : rehearse(design, stage, take, fine))
     reference[std::lround(frame.time * 1e6)] = frame;
-  double recentred = 0, locked = 0, rode = 0;
+  double swungBack = 0, locked = 0, rode = 0;
   int changing = 0;
   for (const double fps : {25.0, 40.0, 50.0, 100.0, 200.0}) {
     RehearsalOptions options;
@@ -140,7 +140,7 @@ TEST_P(SamePath, AtEveryFrameRate) {
       worstAngle = std::max({worstAngle, std::abs(toDegrees(shortestTurn(degrees(frame.yaw), degrees(other.yaw)))),
                              std::abs(frame.pitch - other.pitch), std::abs(frame.fieldOfView - other.fieldOfView)});
       changing += frame.framingBlend < 1 ? 1 : 0;
-      recentred += std::abs(frame.recentre), locked += frame.lock.empty() ? 0 : 1;
+      swungBack += std::abs(frame.swingBack), locked += frame.lock.empty() ? 0 : 1;
       rode += frame.events.find("platform-changed") != std::string::npos ? 1 : 0;
     }
     EXPECT_LT(worst, 1e-3) << fps;
@@ -161,11 +161,11 @@ TEST_P(SamePath, AtEveryFrameRate) {
     EXPECT_GT(changing, 1000);
     return;
   }
-  EXPECT_GT(name == "recentred" ? recentred : name == "locked" ? locked : 100 * rode, 500) << "it did what it is for";
+  EXPECT_GT(name == "swungBack" ? swungBack : name == "locked" ? locked : 100 * rode, 500) << "it did what it is for";
 }
 
 INSTANTIATE_TEST_SUITE_P(Rehearsals, SamePath,
-                         ::testing::Values(std::tuple{"recentred", &recentred}, std::tuple{"locked", &locked},
+                         ::testing::Values(std::tuple{"swungBack", &swungBack}, std::tuple{"locked", &locked},
                                            std::tuple{"ridden", &ridden}, std::tuple{"aimed", &aimed},
                                            std::tuple{"aimedAfloat", &aimed}),
                          [](const auto& names) { return std::get<0>(names.param); });

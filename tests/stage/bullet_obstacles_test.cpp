@@ -24,14 +24,14 @@ TEST(BulletObstacles, ASweepEndsWhereBruteForceSaysTheSphereTouches) {
       const double room = stage.obstacles().clearance(from, 3);
       if (room < radius + 1e-5) continue;
       EXPECT_NEAR(room, std::min(all.distance(from), 3.0), 1e-9);
-      const Vector3d way = random.point(4);
-      const Contact contact = stage.obstacles().sweep(from, way, radius);
+      const Vector3d displacement = random.point(4);
+      const Contact contact = stage.obstacles().sweep(from, displacement, radius);
       for (double share = 0.05; share <= 1; share += 0.05) {
-        ASSERT_GE(all.distance(from + way.normalized() * contact.distance * share), radius - 2e-6);
+        ASSERT_GE(all.distance(from + displacement.normalized() * contact.distance * share), radius - 2e-6);
       }
       if (!contact.hit()) continue;
       ++hits;
-      ASSERT_NEAR(all.distance(from + way.normalized() * contact.distance), radius, 2e-6);
+      ASSERT_NEAR(all.distance(from + displacement.normalized() * contact.distance), radius, 2e-6);
       EXPECT_FALSE(stage.nameOf(contact.obstacle).empty());
     }
   }
@@ -55,12 +55,13 @@ TEST(BulletObstacles, SweepsTriangleMeshesExactlyAndWalkersStandOnThem) {
   Random random(5);
   int hits = 0;
   for (int i = 0; i < 500; ++i) {
-    const Vector3d from(random.between(-8, 8), random.between(0.3, 2.5), random.between(-8, 8)), way = random.point(4);
+    const Vector3d from(random.between(-8, 8), random.between(0.3, 2.5), random.between(-8, 8)),
+        displacement = random.point(4);
     if (all.distance(from) < 0.2 + 1e-5) continue;
-    const Contact contact = stage.obstacles().sweep(from, way, 0.2);
+    const Contact contact = stage.obstacles().sweep(from, displacement, 0.2);
     if (!contact.hit()) continue;
     ++hits;
-    ASSERT_NEAR(all.distance(from + way.normalized() * contact.distance), 0.2, 2e-6);
+    ASSERT_NEAR(all.distance(from + displacement.normalized() * contact.distance), 0.2, 2e-6);
   }
   EXPECT_GT(hits, 100);
   stage::Walker walker(stage);

@@ -1,12 +1,13 @@
 // The guarantee: while the head is clear, the near-plane sphere is clear of everything and nothing cuts the line from
 // head to camera, in every frame; checked by brute force.
 
+#include "alpglow/framing/lens.hpp"
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
-#include "alpglow/lens.hpp"
 #include "alpglow/stage/rehearsal.hpp"
 #include "support/random_level.hpp"
+#include "support/seeds.hpp"
 #include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
@@ -26,10 +27,10 @@ bool isWhole(const CompiledDesign& design, const io::TraceFrame& frame) {
   double least = 1e9;
   for (const NamedFraming& named : design.design().framings) {
     if (frame.framingBlend == 1 && named.name == frame.framingTo)
-      return std::abs(frame.near - named.framing.near) < 1e-12;
-    least = std::min(least, named.framing.near);
+      return std::abs(frame.nearPlane - named.framing.nearPlane) < 1e-12;
+    least = std::min(least, named.framing.nearPlane);
   }
-  return frame.near > 0.95 * least;  // a change of mind may overshoot a little
+  return frame.nearPlane > 0.95 * least;  // a change of mind may overshoot a little
 }
 
 void check(const CompiledDesign& design, const io::Trace& trace, const testing::LevelByForce& all, Checked& checked) {
@@ -38,15 +39,15 @@ void check(const CompiledDesign& design, const io::Trace& trace, const testing::
     pitch = {std::min(pitch.low, named.framing.pitch.low), std::max(pitch.high, named.framing.pitch.high)};
   for (const io::TraceFrame& frame : trace) {
     const double drawn = std::max(frame.time - 1 / Walker::ticksPerSecond, 0.0);
-    double near = frame.near;
-    for (const NamedFraming& named : design.design().framings) near = std::max(near, named.framing.near);
-    const double room = nearPlaneRadius(near, degrees(frame.fieldOfView), frame.aspect);
+    double nearPlane = frame.nearPlane;
+    for (const NamedFraming& named : design.design().framings) nearPlane = std::max(nearPlane, named.framing.nearPlane);
+    const double room = nearPlaneRadius(nearPlane, degrees(frame.fieldOfView), frame.aspect);
     if (all.distance(frame.head, drawn) < room + 0.002) continue;
     ++checked.frames;
     if (!frame.obstacle.empty()) ++checked.pulledIn;
     if (frame.framingBlend < 1) ++checked.changing;
-    ASSERT_TRUE(isWhole(design, frame)) << "the head has room, so near is whole: " << frame.near;
-    const double whole = nearPlaneRadius(frame.near, degrees(frame.fieldOfView), frame.aspect);
+    ASSERT_TRUE(isWhole(design, frame)) << "the head has room, so near is whole: " << frame.nearPlane;
+    const double whole = nearPlaneRadius(frame.nearPlane, degrees(frame.fieldOfView), frame.aspect);
     const double missing = whole - all.distance(frame.camera, drawn);
     if (missing > tolerance) ++checked.unsafe, checked.worst = std::max(checked.worst, missing);
     if (all.cut(frame.head, frame.camera, drawn)) ++checked.cut;
@@ -86,25 +87,34 @@ TEST(DemoRehearsalWithAPad, KeepsClearSpaceInEveryFrame) {
   EXPECT_EQ(checked.cut, 0);
 }
 
+std::string nameOf(const ::testing::TestParamInfo<std::tuple<std::string, std::string>>& names) {
+  std::string name = std::get<0>(names.param) + "_" + std::get<1>(names.param);
+  std::replace(name.begin(), name.end(), '-', '_');
+  return name;
+}
+
 INSTANTIATE_TEST_SUITE_P(AllDesignsAndTakes, DemoRehearsal,
                          ::testing::Combine(::testing::Values("trail", "eyes"),
                                             ::testing::Values("round", "corridor", "corner", "stairs", "cliff",
                                                               "crouch", "ledge")),
-                         [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
+                         nameOf);
 INSTANTIATE_TEST_SUITE_P(Warden, DemoRehearsal,
                          ::testing::Combine(::testing::Values("warden"),
                                             ::testing::Values("scope", "switch", "doorway", "mind", "corridor",
                                                               "corner")),
-                         [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
+                         nameOf);
 INSTANTIATE_TEST_SUITE_P(Assisted, DemoRehearsal,
                          ::testing::Combine(::testing::Values("close", "wide"),
-                                            ::testing::Values("recentre", "lock", "cabin")),
-                         [](const auto& names) { return std::get<0>(names.param) + "_" + std::get<1>(names.param); });
+                                            ::testing::Values("swing-back", "lock", "cabin")),
+                         nameOf);
+
+class RandomLevels : public testing::Shards {};
+ALPGLOW_SHARDS(RandomLevels);
 
 /// Takes full of flicks and dashes through levels full of walls and poles.
-Checked checkedInRandomLevels(const CompiledDesign& design, unsigned levels, bool framings) {
+Checked checkedInRandomLevels(const CompiledDesign& design, const std::vector<unsigned>& seeds, bool framings) {
   Checked checked;
-  for (unsigned seed = 0; seed < levels; ++seed) {
+  for (const unsigned seed : seeds) {
     io::Level level = testing::randomLevel(seed);
     level.body.runSpeed = 15;
     const Stage stage(std::move(level));
@@ -123,25 +133,27 @@ Checked checkedInRandomLevels(const CompiledDesign& design, unsigned levels, boo
   return checked;
 }
 
-TEST(RandomLevels, KeepClearSpaceInEveryFrame) {
+TEST_P(RandomLevels, KeepClearSpaceInEveryFrame) {
   CameraDesign plain;
   plain.framings[0].framing.shoulder = 0.4;
   plain.framings[0].framing.follow.halfLife = 0.15;
   plain.framings[0].framing.pitch = {degrees(-90), degrees(90)};
   plain.motion.bob = {0.06, 0.05};  // whatever moves the eye comes before clear space
   plain.motion.dip.depthPerSpeed = 0.05;
-  EXPECT_GE(checkedInRandomLevels(CompiledDesign(plain), 200, false).frames, 100000);
+  const std::vector<unsigned> seeds = seedsOf(200);  // 100,000 frames and more
+  EXPECT_GE(checkedInRandomLevels(CompiledDesign(plain), seeds, false).frames, 400 * static_cast<int>(seeds.size()));
 }
 
-TEST(RandomLevels, KeepClearSpaceWithAllTransitionsRunning) {
+TEST_P(RandomLevels, KeepClearSpaceWithAllTransitionsRunning) {
   CameraDesign plan = testing::wardenDesign();
   plan.motion.bob = {0.06, 0.05};
   for (NamedFraming& named : plan.framings) named.framing.pitch = {degrees(-90), degrees(90)};
   plan.framings[1].framing.pitch = {degrees(-30), degrees(20)};
   plan.framings[1].framing.tilt = degrees(5);
-  const Checked checked = checkedInRandomLevels(CompiledDesign(plan), 120, true);
-  EXPECT_GT(checked.frames, 50000);
-  EXPECT_GT(checked.changing, 20000);
+  const std::vector<unsigned> seeds = seedsOf(120);
+  const Checked checked = checkedInRandomLevels(CompiledDesign(plan), seeds, true);
+  EXPECT_GT(checked.frames, 400 * static_cast<int>(seeds.size()));
+  EXPECT_GT(checked.changing, 150 * static_cast<int>(seeds.size()));
 }
 
 }  // namespace

@@ -69,7 +69,7 @@ TEST(FrameRate, WhoLooksBackWhileWalkingWalksAStraightLine) {
   for (const io::TraceFrame& frame : trace) {
     if (frame.time < 6.5) x = frame.subject.x(), heading = frame.heading;
     if (frame.time < 6.5 || frame.time > 12) continue;
-    farthest = std::max(farthest, std::abs(frame.freeLookYaw));
+    farthest = std::max(farthest, std::abs(frame.glanceYaw));
     ASSERT_NEAR(frame.subject.x(), x, 1e-9);
     ASSERT_EQ(frame.heading, heading);
   }

@@ -14,10 +14,10 @@ namespace alpglow::testing {
 using Corners = std::array<Eigen::Vector3d, 3>;
 
 inline double distanceToSegment(const Eigen::Vector3d& p, const Eigen::Vector3d& a, const Eigen::Vector3d& b) {
-  const Eigen::Vector3d way = b - a;
-  const double square = way.squaredNorm();
-  const double t = square > 0 ? std::clamp((p - a).dot(way) / square, 0.0, 1.0) : 0.0;
-  return (p - a - t * way).norm();
+  const Eigen::Vector3d edge = b - a;
+  const double square = edge.squaredNorm();
+  const double t = square > 0 ? std::clamp((p - a).dot(edge) / square, 0.0, 1.0) : 0.0;
+  return (p - a - t * edge).norm();
 }
 
 /// Above the face the height counts, beside it the nearest edge.

@@ -1,7 +1,7 @@
 #pragma once
 // A subject for core tests, and a camera run over it frame by frame.
 
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 
 #include <Eigen/Geometry>
 

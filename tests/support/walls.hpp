@@ -1,7 +1,7 @@
 #pragma once
 // Obstacles by pencil and paper: infinite walls, and upright poles without end.
 
-#include "alpglow/obstacles.hpp"
+#include "alpglow/space/obstacles.hpp"
 
 #include <algorithm>
 #include <cmath>

@@ -1,8 +1,8 @@
 #pragma once
-// A design with everything that goes over into each other: third and first person, each with a scope, a sprint and a
+// A design with everything that blends into each other: third and first person, each with a scope, a sprint and a
 // crouch. And a world to aim at that is never in the way.
 
-#include "alpglow/character_camera.hpp"
+#include "alpglow/camera/character_camera.hpp"
 
 #include <cmath>
 
@@ -33,7 +33,7 @@ inline CameraDesign wardenDesign() {
   eyes.distance = eyes.distanceRange.nearest = eyes.distanceRange.farthest = 0;
   eyes.shoulder = eyes.anchorRise = 0;
   eyes.follow.halfLife = eyes.follow.verticalHalfLife = 0;
-  eyes.near = 0.05;
+  eyes.nearPlane = 0.05;
   Framing glass = eyes;
   glass.lens = scope.lens;
   glass.transition = 0.25;
@@ -51,14 +51,15 @@ class FarSphere final : public Obstacles {
  public:
   explicit FarSphere(double radius, const Eigen::Vector3d& centre = Eigen::Vector3d::Zero())
       : radius_(radius), centre_(centre) {}
-  Contact sweep(const Eigen::Vector3d&, const Eigen::Vector3d& way, double) const noexcept override {
-    return {way.norm(), noObstacle};
+  Contact sweep(const Eigen::Vector3d&, const Eigen::Vector3d& displacement, double) const noexcept override {
+    return {displacement.norm(), noObstacle};
   }
-  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& way) const noexcept override {
-    const Eigen::Vector3d ahead = way.normalized();
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
+    const Eigen::Vector3d ahead = displacement.normalized();
     const double b = (from - centre_).dot(ahead), c = (from - centre_).squaredNorm() - radius_ * radius_;
     const double distance = -b + std::sqrt(std::max(b * b - c, 0.0));
-    return distance > 0 && distance < way.norm() ? Contact{distance, 1} : Contact{way.norm(), noObstacle};
+    return distance > 0 && distance < displacement.norm() ? Contact{distance, 1}
+                                                          : Contact{displacement.norm(), noObstacle};
   }
   double clearance(const Eigen::Vector3d&, double range) const noexcept override { return range; }
 

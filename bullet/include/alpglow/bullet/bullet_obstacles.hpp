@@ -7,9 +7,9 @@
 // those of `initializePolyhedralFeatures` are rounded by up to 1e-5 of its size. Each collision object's user index is
 // its obstacle id.
 //
-//   const BulletObstacles obstacles(world, [](const btCollisionObject& o) { return o.getUserIndex() != hero; });
+//   const BulletObstacles obstacles(world, [hero](const btCollisionObject& o) { return o.getUserIndex() != hero; });
 
-#include "alpglow/obstacles.hpp"
+#include "alpglow/space/obstacles.hpp"
 
 #include <functional>
 

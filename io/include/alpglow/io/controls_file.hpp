@@ -1,8 +1,8 @@
 #pragma once
 // Control schemes (`*.controls.toml`) and preferences (`*.preferences.toml`) as files.
 
-#include "alpglow/control_scheme.hpp"
-#include "alpglow/preferences.hpp"
+#include "alpglow/input/bindings.hpp"
+#include "alpglow/input/preferences.hpp"
 
 #include <string>
 
@@ -12,9 +12,9 @@ constexpr int controlsFormat = 1;
 constexpr int preferencesFormat = 1;
 
 /// Throws InputError with file, line, column, key, value and what is allowed; also where two bindings conflict.
-ControlScheme readControls(const std::string& path);
-/// Reads back to the same scheme.
-std::string writeControls(const ControlScheme& scheme);
+Bindings readControls(const std::string& path);
+/// Reads back to the same bindings.
+std::string writeControls(const Bindings& bindings);
 
 /// Keys that are left out take their default. Throws InputError.
 Preferences readPreferences(const std::string& path);

@@ -1,7 +1,7 @@
 #pragma once
 // Designs as TOML files, `*.camera.toml`. Keys that are left out take their documented defaults.
 
-#include "alpglow/design.hpp"
+#include "alpglow/design/design.hpp"
 
 #include <string>
 

@@ -1,9 +1,9 @@
 #pragma once
 // A level: the geometry of a demo or test world, where the subject starts, and how it moves.
 
-#include "alpglow/reference_frame.hpp"
-#include "alpglow/setting.hpp"
-#include "alpglow/standing_camera.hpp"
+#include "alpglow/base/setting.hpp"
+#include "alpglow/camera/standing_camera.hpp"
+#include "alpglow/follow/reference_frame.hpp"
 
 #include <Eigen/Core>
 
@@ -51,7 +51,7 @@ struct Mover {
 /// Something to lock on to, on a mover or at rest.
 struct LevelTarget {
   std::string name;
-  Eigen::Vector3d place = Eigen::Vector3d::Zero();
+  Eigen::Vector3d position = Eigen::Vector3d::Zero();
   int mover = -1;
   double radius = 0.4;
 };

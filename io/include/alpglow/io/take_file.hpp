@@ -12,7 +12,7 @@
 //   8.0        camera yard 0.8
 //   10.0       end
 
-#include "alpglow/control.hpp"
+#include "alpglow/input/control.hpp"
 
 #include <cstdint>
 #include <string>

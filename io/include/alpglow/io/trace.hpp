@@ -4,6 +4,8 @@
 #include <Eigen/Core>
 
 #include <string>
+#include <type_traits>
+#include <utility>
 #include <vector>
 
 namespace alpglow::io {
@@ -15,7 +17,7 @@ struct TraceFrame {
   double subjectHeading = 0;
   Eigen::Vector3d head = Eigen::Vector3d::Zero(), pivot = Eigen::Vector3d::Zero(), camera = Eigen::Vector3d::Zero();
   double yaw = 0, pitch = 0, roll = 0;
-  double fieldOfView = 0, aspect = 0, near = 0;
+  double fieldOfView = 0, aspect = 0, nearPlane = 0;
   double distance = 0, freeDistance = 0;
   /// Distance from the camera to the nearest obstacle, looked for up to 10 m.
   double clearance = 0;
@@ -28,10 +30,11 @@ struct TraceFrame {
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
   double lookX = 0, lookY = 0, stickX = 0, stickY = 0, lookRateX = 0, lookRateY = 0, moveX = 0, moveY = 0, zoom = 0;
   std::string blocks, device;
-  /// Bob, dip and breathing; the turn of steadying; the free look's offset from the heading; the heading.
-  double bobX = 0, bobY = 0, steadyYaw = 0, steadyPitch = 0, freeLookYaw = 0, freeLookPitch = 0, heading = 0;
-  /// How much recentring turned in this frame, and the hold-off that is left; the target and the turn that is missing.
-  double recentre = 0, holdoff = 0;
+  /// Bob, dip and breathing; the turn of steadying; the glance's offset from the heading; the heading.
+  double bobX = 0, bobY = 0, steadyYaw = 0, steadyPitch = 0, glanceYaw = 0, glancePitch = 0, heading = 0;
+  /// How much swinging back turned in this frame, and the hold-off that is left; the target and the turn that is
+  /// missing.
+  double swingBack = 0, holdoff = 0;
   std::string lock;
   double lockError = 0;
   /// Which camera is shown, and whom the character's camera films.
@@ -45,8 +48,91 @@ struct TraceFrame {
 
 using Trace = std::vector<TraceFrame>;
 
-/// The column names in order.
-std::vector<std::string> traceColumns();
+/// A column: its name, and the number or the text of a frame that it holds; the other one is null.
+struct TraceColumn {
+  const char* name;
+  double& (*number)(TraceFrame&);
+  std::string& (*text)(TraceFrame&);
+};
+
+/// The column of a member; of a vector, of one of its axes.
+template <auto member, int axis = -1>
+constexpr TraceColumn traceColumn(const char* name) {
+  using Value = std::remove_reference_t<decltype(std::declval<TraceFrame&>().*member)>;
+  if constexpr (std::is_same_v<Value, std::string>) {
+    return {name, nullptr, [](TraceFrame& frame) -> std::string& { return frame.*member; }};
+  } else if constexpr (std::is_same_v<Value, double>) {
+    return {name, [](TraceFrame& frame) -> double& { return frame.*member; }, nullptr};
+  } else {
+    return {name, [](TraceFrame& frame) -> double& { return (frame.*member)[axis]; }, nullptr};
+  }
+}
+
+/// All columns in the order in which they are written; new ones come last, so that old readers go on by position.
+inline constexpr TraceColumn traceColumns[] = {
+    traceColumn<&TraceFrame::frame>("frame"),
+    traceColumn<&TraceFrame::time>("time_s"),
+    traceColumn<&TraceFrame::dt>("dt_s"),
+    traceColumn<&TraceFrame::subject, 0>("subject_x_m"),
+    traceColumn<&TraceFrame::subject, 1>("subject_y_m"),
+    traceColumn<&TraceFrame::subject, 2>("subject_z_m"),
+    traceColumn<&TraceFrame::subjectHeading>("subject_heading_deg"),
+    traceColumn<&TraceFrame::head, 0>("head_x_m"),
+    traceColumn<&TraceFrame::head, 1>("head_y_m"),
+    traceColumn<&TraceFrame::head, 2>("head_z_m"),
+    traceColumn<&TraceFrame::pivot, 0>("pivot_x_m"),
+    traceColumn<&TraceFrame::pivot, 1>("pivot_y_m"),
+    traceColumn<&TraceFrame::pivot, 2>("pivot_z_m"),
+    traceColumn<&TraceFrame::camera, 0>("camera_x_m"),
+    traceColumn<&TraceFrame::camera, 1>("camera_y_m"),
+    traceColumn<&TraceFrame::camera, 2>("camera_z_m"),
+    traceColumn<&TraceFrame::yaw>("yaw_deg"),
+    traceColumn<&TraceFrame::pitch>("pitch_deg"),
+    traceColumn<&TraceFrame::roll>("roll_deg"),
+    traceColumn<&TraceFrame::fieldOfView>("fov_deg"),
+    traceColumn<&TraceFrame::aspect>("aspect"),
+    traceColumn<&TraceFrame::nearPlane>("near_m"),
+    traceColumn<&TraceFrame::distance>("distance_m"),
+    traceColumn<&TraceFrame::freeDistance>("free_distance_m"),
+    traceColumn<&TraceFrame::clearance>("clearance_m"),
+    traceColumn<&TraceFrame::framing>("framing"),
+    traceColumn<&TraceFrame::opacity>("opacity"),
+    traceColumn<&TraceFrame::obstacle>("obstacle"),
+    traceColumn<&TraceFrame::events>("events"),
+    traceColumn<&TraceFrame::lookX>("look_x_counts"),
+    traceColumn<&TraceFrame::lookY>("look_y_counts"),
+    traceColumn<&TraceFrame::stickX>("stick_x"),
+    traceColumn<&TraceFrame::stickY>("stick_y"),
+    traceColumn<&TraceFrame::lookRateX>("look_rate_x_degps"),
+    traceColumn<&TraceFrame::lookRateY>("look_rate_y_degps"),
+    traceColumn<&TraceFrame::moveX>("move_x"),
+    traceColumn<&TraceFrame::moveY>("move_y"),
+    traceColumn<&TraceFrame::zoom>("zoom"),
+    traceColumn<&TraceFrame::blocks>("blocks"),
+    traceColumn<&TraceFrame::device>("device"),
+    traceColumn<&TraceFrame::bobX>("bob_x_m"),
+    traceColumn<&TraceFrame::bobY>("bob_y_m"),
+    traceColumn<&TraceFrame::steadyYaw>("steady_yaw_deg"),
+    traceColumn<&TraceFrame::steadyPitch>("steady_pitch_deg"),
+    traceColumn<&TraceFrame::glanceYaw>("glance_yaw_deg"),
+    traceColumn<&TraceFrame::glancePitch>("glance_pitch_deg"),
+    traceColumn<&TraceFrame::heading>("heading_deg"),
+    traceColumn<&TraceFrame::swingBack>("swing_back_deg"),
+    traceColumn<&TraceFrame::holdoff>("holdoff_s"),
+    traceColumn<&TraceFrame::lock>("lock"),
+    traceColumn<&TraceFrame::lockError>("lock_error_deg"),
+    traceColumn<&TraceFrame::cameraName>("camera"),
+    traceColumn<&TraceFrame::filmed>("filmed"),
+    traceColumn<&TraceFrame::framingFrom>("framing_from"),
+    traceColumn<&TraceFrame::framingTo>("framing_to"),
+    traceColumn<&TraceFrame::framingBlend>("framing_blend"),
+    traceColumn<&TraceFrame::aim, 0>("aim_x_m"),
+    traceColumn<&TraceFrame::aim, 1>("aim_y_m"),
+    traceColumn<&TraceFrame::aim, 2>("aim_z_m"),
+    traceColumn<&TraceFrame::aimError>("aim_error_deg"),
+    traceColumn<&TraceFrame::lookScale>("look_scale"),
+};
+
 std::string writeTrace(const Trace& trace);
 /// Reads a trace by its column names; unknown columns are passed over. Throws InputError.
 Trace readTrace(const std::string& path);

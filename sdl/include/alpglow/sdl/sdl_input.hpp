@@ -1,14 +1,15 @@
 #pragma once
 // SDL2's devices as controls: keyboard, mouse, game controllers (several, plugged in and out at any time), touch.
 //
-//   sdl::Input input(window, scheme.touch, [&](int player, const ControlEvent& event) { players[player].feed(event);
-//   }); while (SDL_PollEvent(&event)) input.handle(event, now);      // `now` in the time that your controls count in
+//   sdl::Input input(window, bindings.touch,
+//                    [&](std::size_t player, const ControlEvent& event) { players[player].feed(event); });
+//   while (SDL_PollEvent(&event)) input.handle(event, now);      // `now` in the time that your controls count in
 //   input.lockPointer(players[0].wantsPointerLock(), now);
 //
 // Needs SDL_INIT_VIDEO and SDL_INIT_GAMECONTROLLER. What is delivered can be recorded as it is: it is all there is.
 
-#include "alpglow/control.hpp"
-#include "alpglow/touch.hpp"
+#include "alpglow/input/control.hpp"
+#include "alpglow/input/touch.hpp"
 
 #include <SDL.h>
 
@@ -40,14 +41,14 @@ class Input {
   void handle(const SDL_Event& event, double time);
 
   /// Locks the pointer to the window, or frees it; says so to player 0 when it changes.
-  void lockPointer(bool wanted, double time);
+  void lockPointer(bool locked, double time);
 
   /// Whose pad it is; player 0's unless said otherwise. What was held on it is released for its old player.
   void assignPad(SDL_JoystickID pad, int player, double time);
   /// The pads that are plugged in.
   std::vector<SDL_JoystickID> pads() const;
 
-  /// Tells which places of the picture are the game's own buttons (fractions of width and height): fingers that start
+  /// Tells which places of the screen are the game's own buttons (fractions of width and height): fingers that start
   /// there do not look.
   void setButtonTest(std::function<bool(double x, double y)> onButton) { onButton_ = std::move(onButton); }
 
@@ -61,7 +62,7 @@ class Input {
   void plugIn(int deviceIndex);
   void unplug(SDL_JoystickID id, double time);
   void padMoved(SDL_JoystickID id, Control control, double value, double time);
-  void letGo(Pad& pad, double time);
+  void releaseControl(Pad& pad, double time);
   Pad* find(SDL_JoystickID id);
   void send(int player, double time, const char* control, double x, double y = 0);
 

@@ -5,7 +5,7 @@
 //   const Image image = painter.paint(shot, 640, 360);
 
 #include "alpglow/io/level.hpp"
-#include "alpglow/view.hpp"
+#include "alpglow/view/view.hpp"
 
 #include <cstdint>
 #include <memory>
@@ -22,7 +22,7 @@ struct Image {
 /// One moment to paint.
 struct Shot {
   View view;
-  /// The warden's feet, the direction the body faces in radians, the height of the body and how much of it to draw.
+  /// The subject's feet, the direction the body faces in radians, the height of the body and how much of it to draw.
   Eigen::Vector3d feet = Eigen::Vector3d::Zero();
   double heading = 0;
   double height = 1.8;

@@ -6,12 +6,12 @@
 //
 //   const io::Trace trace = rehearse(design, stage, take, {});
 
-#include "alpglow/controls.hpp"
-#include "alpglow/design.hpp"
+#include "alpglow/design/design.hpp"
+#include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/take_file.hpp"
 #include "alpglow/io/trace.hpp"
 #include "alpglow/stage/stage.hpp"
-#include "alpglow/view.hpp"
+#include "alpglow/view/view.hpp"
 
 #include <functional>
 #include <memory>
@@ -27,7 +27,7 @@ struct RehearsalOptions {
   std::vector<double> frameTimes;
   double aspect = 16.0 / 9.0;
   /// What the take's controls mean, and what the player prefers.
-  ControlScheme controls = standardScheme();
+  Bindings controls = standardBindings();
   Preferences preferences;
   /// Told the time reached after each frame.
   std::function<void(double)> progress;
@@ -45,7 +45,7 @@ class Rehearsal {
   io::TraceFrame frameUntil(double end);
   double now() const;
   const View& view() const;
-  const Controls& controls() const;
+  const PlayerControls& controls() const;
 
  private:
   class Run;

@@ -6,7 +6,7 @@
 //   walker.tick({0, 0, -1}, false);          // one sixtieth of a second toward −z
 
 #include "alpglow/io/level.hpp"
-#include "alpglow/obstacles.hpp"
+#include "alpglow/space/obstacles.hpp"
 
 #include <Eigen/Core>
 

@@ -1,0 +1,148 @@
+#pragma once
+// Which framing applies, and how it is shown: conditions, perspective and shoulder; each framing's own distance and
+// step of its ladder; and the blend from the one before.
+//
+//   ActiveFraming framing(design);
+//   framing.setCondition(Condition::aiming, true);
+//   if (framing.changeDue(design)) {
+//     const FramingChange change = framing.change(design, {}, pitch);   // for who follows the subject
+//     report(change.from, change.to, change.seconds);
+//   }
+//   framing.advance(dt);
+//   const ShownFraming shown = framing.shown(design, {});
+//
+// A trivially copyable value; the design comes along with each call, and must be the same one every time.
+
+#include "alpglow/assist/lock_on.hpp"
+#include "alpglow/design/design.hpp"
+#include "alpglow/framing/framing_blend.hpp"
+#include "alpglow/framing/orbit_distance.hpp"
+#include "alpglow/framing/shown_framing.hpp"
+
+#include <cstddef>
+#include <cstdint>
+
+namespace alpglow {
+
+/// Which shoulder the camera looks over; `designed` is the framing's own side.
+enum class Shoulder { designed, centred, other };
+
+/// What a change of framing means to those who follow the subject.
+struct FramingChange {
+  /// Positions in the design.
+  std::size_t from = 0, to = 0;
+  /// Time of the transition, seconds; 0 cuts.
+  double seconds = 0;
+  /// Of the anchor as it was shown at that moment, 0 at the feet, 1 at the eyes.
+  double anchorHeight = 1;
+};
+
+class ActiveFraming {
+ public:
+  /// The base of the perspective that the design starts in.
+  explicit ActiveFraming(const CompiledDesign& design);
+
+  // What decides which one applies
+
+  /// Conditions hold from now on, or no more: bits of Condition, or CompiledDesign::flag.
+  void setCondition(std::uint32_t conditions, bool holds) {
+    conditions_ = holds ? conditions_ | conditions : conditions_ & ~conditions;
+  }
+  /// The other perspective, if the design has it; otherwise nothing changes.
+  void choose(Perspective perspective, const CompiledDesign& design);
+  Perspective chosen() const { return perspective_; }
+  /// The eyes show, whatever perspective is chosen.
+  void showEyes(bool show) { eyes_ = show; }
+  bool showsEyes() const { return eyes_; }
+  /// The wheel: steps the ladder of magnifications, changes the distance, or chooses the other perspective at the near
+  /// end. Positive notches come closer.
+  void zoom(double notches, const CompiledDesign& design);
+
+  /// Another framing applies than the one that is active.
+  bool changeDue(const CompiledDesign& design) const { return applying(design) != active_; }
+  /// Makes it the active one, with a blend from what is shown. A pitch limit that `pitch` is already beyond begins
+  /// there and takes it along.
+  FramingChange change(const CompiledDesign& design, const LockExtras& extras, double pitch);
+
+  /// The active one and the one before it, as positions in the design.
+  std::size_t active() const { return active_; }
+  std::size_t from() const { return from_; }
+  const Framing& settings(const CompiledDesign& design) const { return design.design().framings[active_].framing; }
+  FrameFollowSettings followSettings(const CompiledDesign& design) const;
+
+  // What moves inside it
+
+  /// To a shoulder within the framing's time, from wherever it is.
+  void setShoulder(Shoulder shoulder, const CompiledDesign& design);
+  /// The side that it is not on.
+  Shoulder otherShoulder() const { return side_ > 0 ? Shoulder::other : Shoulder::designed; }
+  /// A distance at once, metres, brought into the framing's range; blends end.
+  void setDistance(double distance, const CompiledDesign& design);
+  /// `seconds` with a stick or key asking for this fraction of the full zoom rate.
+  void zoomAtRate(double seconds, double rate, const CompiledDesign& design);
+  /// Somebody else than the player changes the distance, in ln(1 + d/0.5 m).
+  void addLogDistance(double change, const CompiledDesign& design);
+  const OrbitDistance& distance() const { return distance_; }
+
+  /// Width over height of the screen, which some look scales depend on.
+  void setAspect(double aspect) { aspect_ = aspect; }
+  double aspect() const { return aspect_; }
+
+  // Time
+
+  /// The next piece of `seconds`: up to where everything has arrived; where something turns meanwhile, a short one.
+  double piece(double seconds, bool turns) const;
+  /// Blends go on; false where nothing blends.
+  bool advance(double seconds);
+  bool blending() const { return !blend_.done(); }
+  /// How far the last change has come in time, 0 … 1.
+  double progress() const { return blend_.progress(); }
+  /// Ends every blend, as at a cut.
+  void finish() { blend_.finish(); }
+
+  // As it is shown
+
+  ShownFraming shown(const CompiledDesign& design, const LockExtras& extras) const;
+  /// The parts of it that look input asks for, in every piece of a frame.
+  double lookScale(const CompiledDesign& design, const LockExtras& extras) const;
+  PitchLimits pitchLimits(const CompiledDesign& design) const {
+    if (blend_.done()) return settings(design).pitch;
+    return {shown(FramingParameter::pitchLow, design), shown(FramingParameter::pitchHigh, design)};
+  }
+  /// The vertical field of view without what lock on adds, radians.
+  double ownFieldOfView(const CompiledDesign& design) const;
+  /// Where the framing that a perspective would have now puts the camera once everything has arrived.
+  FramingPose poseIn(Perspective perspective, const CompiledDesign& design) const;
+
+ private:
+  std::size_t applying(const CompiledDesign& design) const {
+    return design.select(eyes_ ? Perspective::first : perspective_, conditions_);
+  }
+  double target(FramingParameter parameter, const CompiledDesign& design) const;
+  double shown(FramingParameter parameter, const CompiledDesign& design) const {
+    return blend_.done() ? target(parameter, design) : target(parameter, design) + blend_.difference(parameter);
+  }
+  ShownFraming settled(const CompiledDesign& design) const;
+  ShownFraming blended(const CompiledDesign& design) const;
+  double shownDistance(const CompiledDesign& design, double extraDistance) const;
+  double shownFieldOfView(const CompiledDesign& design, double extraFov) const;
+  double ruledLookScale(const CompiledDesign& design, double fieldOfView) const;
+  void easeIntoLimits(FramingParameters& shown, const FramingParameters& target, double pitch);
+  void rememberHome() {
+    if (blend_.done()) home_ = active_;
+  }
+  void stepLadder(int steps, const CompiledDesign& design);
+
+  FramingBlend blend_;
+  OrbitDistance distance_;
+  double remembered_[mostFramings] = {};           // distances, by framing
+  std::uint8_t steps_[mostFramings] = {};          // of the ladders
+  std::uint8_t active_ = 0, from_ = 0, home_ = 0;  // home: the one in which everything was at rest last
+  Perspective perspective_ = Perspective::third;
+  bool eyes_ = false;
+  std::uint32_t conditions_ = 0;
+  double side_ = 1;  // of the shoulder: 1 as designed, −1 the other one
+  double aspect_ = 16.0 / 9.0;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,218 @@
+#pragma once
+// The camera of one character: a copyable value that refers to an immutable design.
+//
+//   const CompiledDesign design{CameraDesign()};
+//   CharacterCamera camera(design, subject);              // looks where the subject faces
+//   for (;;) {
+//     camera.look(dt, intent);                            // first: the heading is known ...
+//     moveCharacter(camera.heading());                    // ... before the host moves the character
+//     const View view = camera.update(dt, subject, obstacles, aspect);
+//   }
+//
+// A copy is a snapshot and assignment is a restore. `look` and `update` allocate nothing, throw nothing and never
+// return a non-finite number: bad input leaves the last good view and says so in its faults.
+
+#include "alpglow/camera/active_framing.hpp"
+#include "alpglow/camera/aim_keeper.hpp"
+#include "alpglow/camera/assists.hpp"
+#include "alpglow/camera/placement.hpp"
+#include "alpglow/camera/report.hpp"
+#include "alpglow/camera/subject_tracker.hpp"
+#include "alpglow/camera/view_angles.hpp"
+#include "alpglow/design/design.hpp"
+#include "alpglow/follow/subject.hpp"
+#include "alpglow/input/intent_player.hpp"
+#include "alpglow/view/view.hpp"
+
+#include <cstdint>
+
+namespace alpglow {
+
+/// How long the frame took: on the player's clock (look, zoom, easing) and on the world's (lag, swinging back, lock
+/// on), seconds. The two differ in slow motion; in a pause the world's is 0.
+struct FrameTime {
+  FrameTime(double both) : player(both), world(both) {}
+  FrameTime(double playerSeconds, double worldSeconds) : player(playerSeconds), world(worldSeconds) {}
+  double player;
+  double world;
+};
+
+/// A pose relative to the subject.
+struct CameraPose {
+  /// Radians; brought into the limits.
+  double yaw = 0, pitch = 0;
+  /// Metres; brought into the framing's range.
+  double distance = 0;
+};
+
+class CharacterCamera {
+ public:
+  /// Sits behind the subject at the design's starting pitch and distance. The first update cuts. The design must
+  /// outlive the camera and every copy of it.
+  CharacterCamera(const CompiledDesign& design, const Subject& subject);
+
+  /// Turns and zooms, and lets swinging back and lock on turn. Call it any number of times before `update`; the input
+  /// shows in full in that update. In a call with look input nothing turns by itself.
+  void look(FrameTime time, const Intent& intent);
+
+  /// The horizontal direction that movement refers to, radians: known as soon as `look` returns.
+  double heading() const { return parts_.angles.heading(); }
+  /// The look that the player has, radians: yaw is the heading; glance, sway and steadying are not in it.
+  LookAngles lookAngles() const { return parts_.angles.look(); }
+  /// The turn rates that a stick causes at this moment, radians per second.
+  LookAngles turnRates() const { return parts_.angles.rates(); }
+
+  /// Within a frame, for hosts that move the subject at fixed ticks: it went straight to where it is now, in this many
+  /// seconds of the world's clock, and goes on at its velocity. Told at each tick, between two calls of `look`, the
+  /// path is the same at every frame rate, with assists and with who walks where the view looks. `update` then covers
+  /// the rest of the frame. Bad numbers are left out and set a fault.
+  void tick(double seconds, const Subject& subject);
+
+  /// Places the camera for a subject and obstacles as they are drawn in this frame; it went straight there since the
+  /// last tick or frame. `aspect` is width over height of the screen, 0.05 … 20.
+  View update(FrameTime time, const Subject& subject, const Obstacles& obstacles, double aspect);
+  /// Instead, in a frame that has no subject: the last view stays, and its faults say so.
+  View updateWithoutSubject(FrameTime time);
+
+  /// `look` and `update`, for hosts that need nothing in between.
+  View step(FrameTime time, const Intent& intent, const Subject& subject, const Obstacles& obstacles, double aspect) {
+    look(time, intent);
+    return update(time, subject, obstacles, aspect);
+  }
+
+  /// Films another character from now on: the next update cuts there, with the same look and distance. For a smooth
+  /// change put a ViewTransition behind it. A subject with bad numbers is left out and sets a fault.
+  void changeSubject(const Subject& subject);
+
+  // Framings
+
+  /// A condition holds from now on, or no more: bits of Condition, or CompiledDesign::flag. Aiming comes with the
+  /// intent.
+  void setCondition(std::uint32_t conditions, bool holds);
+  /// To the other perspective, by a transition, if the design has one.
+  void switchPerspective() { choose(perspective() == Perspective::third ? Perspective::first : Perspective::third); }
+  /// To this perspective, by a transition; nothing happens if the design does not have it.
+  void choose(Perspective perspective);
+  /// The chosen one; an obstacle may have left room for the eyes only (Event::eyesTookOver).
+  Perspective perspective() const { return parts_.framing.chosen(); }
+  /// To a shoulder within the framing's time.
+  void setShoulder(Shoulder shoulder);
+  /// While a framing changes, the world point that the crosshair stays on moved by this much.
+  void aimPointMoved(const Eigen::Vector3d& by);
+
+  // Swinging back
+
+  /// Back behind the subject now, hold-off or not; the button's intent sample does the same. Nothing while locked on.
+  void swingBack();
+  /// Swinging back may begin without waiting any longer.
+  void endHoldoff() { parts_.assists.endHoldoff(numbers().swingBack); }
+  /// Stops turning by itself until the player has looked around.
+  void cancelSwingBack() { parts_.assists.cancelSwingBack(); }
+  /// Nothing turns by itself while any named reason stands; up to four at a time, false if there is no room.
+  bool forbidSwingBack(std::string_view reason) { return parts_.assists.forbidSwingBack(reason); }
+  /// That reason stands no more; nothing happens if it did not.
+  void allowSwingBack(std::string_view reason) { parts_.assists.allowSwingBack(reason); }
+
+  // Lock on
+
+  /// Locks on to a target, goes to another one, or tells where the same one (by its id) is now: call it in every frame,
+  /// before `update`. A target with bad numbers is left out and sets a fault.
+  void lockOn(const Target& target);
+  /// Lets go: what lock on added to distance and lens comes back by itself. Nothing happens if nothing is locked.
+  void endLock();
+  /// Something is locked on; the camera may have lost it since (Event::lockLost).
+  bool locked() const { return parts_.assists.lock().on(); }
+  /// The target that was told last, moved on at its velocity since then.
+  Target target() const { return parts_.assists.lock().target(); }
+
+  /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
+  void setFocus(double distance) { parts_.angles.setFocus(distance); }
+
+  /// Looks this way from now on; the next update cuts. Non-finite numbers change nothing.
+  void setPose(const CameraPose& pose);
+
+  /// Moves the world's origin: `offset` is added to every stored position.
+  void shift(const Eigen::Vector3d& offset);
+
+  /// The last view that `update` returned.
+  View view() const { return parts_.report.view(); }
+  const CompiledDesign& design() const { return *design_; }
+
+  /// What is saved and sent: trivially copyable, with a version and the design's digest.
+  struct Saved;
+  /// The whole state at this moment; the design is not in it, only its digest.
+  Saved save() const;
+  /// Takes over a saved state; refuses one of another version or design and returns false.
+  bool restore(const Saved& saved);
+
+ private:
+  /// Each owns what it knows and none knows another: only the camera hands results from one to the next.
+  struct Parts {
+    ActiveFraming framing;   // which framing applies, and the blend into it
+    SubjectTracker subject;  // as followed, and where it will be
+    ViewAngles angles;       // the look, and what is added to it
+    Assists assists;         // what turns it beside the player
+    AimKeeper aim;           // what is under the crosshair, kept there through changes
+    Placement placement;     // clear space, and the eyes taking over in it
+    Report report;           // the last view, events and faults
+  };
+
+  const CameraDesign& numbers() const { return design_->design(); }
+  ShownFraming shownFraming() const { return parts_.framing.shown(*design_, parts_.assists.lock().extras()); }
+  FrameFollowSettings followSettings() const { return parts_.framing.followSettings(*design_); }
+  double lookScale() const { return parts_.framing.lookScale(*design_, parts_.assists.lock().extras()); }
+  PitchLimits pitchLimits() const { return parts_.framing.pitchLimits(*design_); }
+  LookAngles shownLook(const PitchLimits& pitch, double predictedYaw = 0) const;
+  PoseChange fromDefaultPose() const;
+
+  // What the last frame asked for, and changes of framing
+  void applyRequests();
+  void applyFraming();
+  void beginKeepingAim();
+  void catchUp();
+  void apply(const SubjectStep& step);
+
+  // While time passes in `look`
+  LookConditions lookConditions() const;
+  void onSample(const IntentSample& sample);
+  void displace(Displacement counts);
+  void advance(double seconds, double pace, const PlayedRates& rates, bool hands);
+  void advanceFraming(double seconds);
+  void keepAimAhead(double seconds);
+  void keepAim(const FrameFollow& follow, const ShownFraming& framing, double predictedYaw);
+  void assist(double seconds, const LookAngles& nudgeRates, bool hands);
+  void swingBackBy(double seconds);
+  void turnToTarget(double seconds, const LookAngles& nudgeRates);
+  LockGoal lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const;
+
+  // In a frame of `update`
+  struct Placed {
+    TargetReport target;
+    PullInPose pose;
+    SteadiedLook look;
+    Crosshair crosshair;
+  };
+  bool hasJumped(const Subject& subject, double seconds) const;
+  void cutTo(const Subject& subject);
+  Eigen::Vector3d movedEyes(const ShownFraming& framing) const;
+  PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
+                   const Obstacles& obstacles, double seconds);
+  TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
+  View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
+  void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
+  View keepLastView();
+
+  const CompiledDesign* design_;
+  Parts parts_;
+};
+
+struct CharacterCamera::Saved {
+  std::uint32_t version = 0;
+  std::uint64_t designDigest = 0;
+
+ private:
+  friend class CharacterCamera;
+  alignas(Parts) unsigned char parts[sizeof(Parts)] = {};
+};
+
+}  // namespace alpglow

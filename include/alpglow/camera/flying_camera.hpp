@@ -1,0 +1,71 @@
+#pragma once
+// A camera that flies freely, for inspecting a level. The same look as a character's, no body and no walls.
+//
+// Speed follows what is asked for by half-life, in closed form: position += V·t + (v0 − V)(1 − e^(−λt))/λ. Braking from
+// a speed v takes a way of v·h/ln2. The direction is taken from the look in the middle of each stretch between samples,
+// which is exact for the pointer; a stick that turns while flying is followed to second order.
+//
+//   FlyingCamera camera(settings, {0, 5, 10}, {yaw, pitch});
+//   camera.step(dt, controls.intent(), controls.move(), controls.rise(), fast);
+//   const View view = camera.view(aspect);
+
+#include "alpglow/base/stored_vector.hpp"
+#include "alpglow/framing/framing.hpp"
+#include "alpglow/input/intent.hpp"
+#include "alpglow/look/look.hpp"
+#include "alpglow/view/view.hpp"
+
+namespace alpglow {
+
+/// What a direction of flight refers to.
+enum class FlightFrame {
+  world,  ///< ahead: along the ground, whatever the pitch; up: the world's up
+  view,   ///< ahead: where the camera looks; up: the screen's up
+};
+
+struct FlightSettings {
+  LookSettings look;
+  PitchLimits pitch = {degrees(-90), degrees(90)};
+  LensSettings lens;
+  double nearPlane = 0.05, farPlane = 5000;
+  /// Metres per second, and the factor while the fast key is held.
+  double topSpeed = 6, fastFactor = 4;
+  /// Half-lives of reaching a speed and of braking, seconds; 0 = at once.
+  double accelerateHalfLife = 0.1, brakeHalfLife = 0.08;
+  FlightFrame ahead = FlightFrame::view;
+  FlightFrame up = FlightFrame::world;
+};
+
+class FlyingCamera {
+ public:
+  /// Settings are kept by value; the pose is what `reset` goes back to.
+  FlyingCamera(const FlightSettings& settings, const Eigen::Vector3d& position, const LookAngles& look);
+
+  /// Flies for `dt` seconds. `move` is x right and y ahead, `rise` up, each at most 1 long; non-finite input is
+  /// dropped.
+  void step(double dt, const Intent& intent, Rate move, double rise, bool fast);
+
+  /// Stores the present pose for `reset`.
+  void store() { stored_ = {position_, look_.shown()}; }
+  /// Back to the stored pose, at rest; the next view cuts.
+  void reset();
+
+  Eigen::Vector3d position() const { return position_; }
+  Eigen::Vector3d velocity() const { return velocity_; }
+  View view(double aspect);
+
+ private:
+  struct Pose {
+    StoredVector3 position;
+    LookAngles look;
+  };
+  void fly(double seconds, const LookAngles& look, Rate move, double rise, bool fast);
+
+  FlightSettings settings_;
+  StoredVector3 position_, velocity_;
+  Look look_;
+  Pose stored_;
+  bool cutNext_ = true;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,50 @@
+#pragma once
+// Inspecting a still thing: dragging turns it under the camera, wheel or pinch moves in and out. The same gesture can
+// move the camera around the thing, or turn the thing in front of a camera at rest: the screen shows the same.
+//
+//   Inspection inspection(settings, InspectionTurns::thing);
+//   inspection.step(dt, controls.intent());
+//   draw(thing, inspection.thing(), inspection.view(centre, aspect));
+
+#include "alpglow/framing/framing.hpp"
+#include "alpglow/framing/orbit_distance.hpp"
+#include "alpglow/input/intent.hpp"
+#include "alpglow/look/look.hpp"
+#include "alpglow/view/view.hpp"
+
+namespace alpglow {
+
+enum class InspectionTurns { camera, thing };
+
+struct InspectionSettings {
+  LookSettings look;
+  PitchLimits pitch = {degrees(-89), degrees(89)};
+  ZoomSettings zoom;
+  DistanceRange range = {0.3, 3};
+  double distance = 1;
+  LensSettings lens;
+  double nearPlane = 0.02, farPlane = 100;
+};
+
+class Inspection {
+ public:
+  Inspection(const InspectionSettings& settings, InspectionTurns turns);
+
+  /// The drag of the hand carries the thing's near side with it. Non-finite input is dropped.
+  void step(double dt, const Intent& intent);
+
+  /// From where the thing is seen.
+  View view(const Eigen::Vector3d& centre, double aspect) const;
+  /// How the thing is turned about its centre; at rest if the camera turns.
+  Eigen::Quaterniond thing() const;
+  LookAngles angles() const { return look_.shown(); }
+  double distance() const { return distance_.shown(); }
+
+ private:
+  InspectionSettings settings_;
+  InspectionTurns turns_;
+  Look look_;
+  OrbitDistance distance_;
+};
+
+}  // namespace alpglow

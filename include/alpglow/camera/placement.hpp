@@ -1,0 +1,50 @@
+#pragma once
+// Where the camera sits in clear space, and when the eyes take over because there is no room behind the head.
+//
+//   Placement placement;
+//   const PullInPose pose = placement.place(request, obstacles, dt, design.pullIn);
+//   framing.showEyes(placement.eyesWanted());   // a request: whoever owns the framing applies it when they like
+//
+// A trivially copyable value.
+
+#include "alpglow/design/design.hpp"
+#include "alpglow/follow/frame_follow.hpp"
+#include "alpglow/framing/shown_framing.hpp"
+#include "alpglow/space/pull_in.hpp"
+
+namespace alpglow {
+
+/// What a pose of a framing asks of clear space for a subject. `look` is where the camera orbits, `eyeMotion` moves the
+/// pivot (metres in the world), `aspect` is width over height of the screen.
+PullInRequest requestFor(const FramingPose& pose, const FrameFollow& follow, const Subject& subject,
+                         const LookAngles& look, const Eigen::Vector3d& eyeMotion, double aspect);
+
+/// How much of the subject to draw, 0 … 1, for a distance from its head to the camera in metres of its scale.
+double opacityAt(double headToCamera, const FadeSettings& fade);
+
+class Placement {
+ public:
+  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, double seconds,
+                   const EaseOutSettings& settings) {
+    return pullIn_.step(request, obstacles, seconds, settings);
+  }
+  bool pulledIn() const { return pullIn_.pulledIn(); }
+  /// Forgets every limit, as after a cut.
+  void cut() { pullIn_.cut(); }
+
+  /// The eyes ought to show, whatever perspective is chosen.
+  bool eyesWanted() const { return eyes_; }
+  /// Where an obstacle leaves the camera no room behind the head, the eyes take over, and give back once there has been
+  /// room for the time that easing out waits. Both ask for `whole`, the whole way of the framing that would apply:
+  /// being on the way between framings is no reason. `could` says whether the design lets them; `close` whether the
+  /// camera has been brought closer than its limit.
+  void judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,
+                 double seconds, const CameraDesign& design);
+
+ private:
+  PullIn pullIn_;
+  double roomFor_ = 0;  // seconds
+  bool eyes_ = false;
+};
+
+}  // namespace alpglow

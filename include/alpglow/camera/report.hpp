@@ -1,0 +1,54 @@
+#pragma once
+// What a camera says about itself: the last view, what began and ended, and what was wrong with its input.
+//
+//   Report report;
+//   report.fault(Fault::badTarget);                        // waits for the next frame
+//   if (report.begin(faults)) report.show(view, {pulledIn, headBlocked, swingingBack}, Event::cut);
+//   draw(report.view());
+//
+// A trivially copyable value.
+
+#include "alpglow/view/stored_view.hpp"
+
+#include <cstdint>
+
+namespace alpglow {
+
+/// What goes on in a frame and is said when it begins and ends.
+struct Ongoing {
+  bool pulledIn = false, headBlocked = false, swingingBack = false;
+};
+
+class Report {
+ public:
+  /// Bits of Event and of Fault, for the next frame.
+  void event(std::uint32_t bits) { events_ |= bits; }
+  void fault(std::uint32_t bits) { waiting_ |= bits; }
+  /// What named blocks stop, bits of Blocked.
+  void block(std::uint32_t bits) { blocked_ = bits; }
+
+  /// The next frame is not connected to the last one.
+  void cutNext() { cutDue_ = true; }
+  bool cutDue() const { return cutDue_; }
+
+  /// A frame begins, with these faults besides the waiting ones. False if it cannot be shown: the last view stays.
+  bool begin(std::uint32_t faults);
+  /// The frame's view, with what goes on now and more events.
+  void show(const View& view, const Ongoing& ongoing, std::uint32_t events);
+  /// The same before the first frame: a cut is still due.
+  void showFirst(const View& view);
+
+  /// The last view that was shown, with the faults and blocks of now.
+  View view() const;
+
+  /// Moves the world's origin.
+  void shift(const Eigen::Vector3d& offset);
+
+ private:
+  StoredView last_;
+  Ongoing ongoing_;
+  std::uint32_t events_ = 0, waiting_ = 0, faults_ = 0, blocked_ = 0;
+  bool cutDue_ = true;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,60 @@
+#pragma once
+// A camera that stands: on a point of its own or on a moving thing, looking at a point or at a thing.
+//
+//   StandingSettings gate;
+//   gate.stand.point = {4, 3, -2};
+//   gate.look = {{0, 1.5, 0}, PointAxes::world};             // 1.5 m above the origin of what it looks at
+//   StandingCamera camera(gate);
+//   const View view = camera.view(nullptr, &warden, aspect, &obstacles);
+//
+// Degenerate cases are defined and reported in `View::faults`, and the view is good all the same: with the look point
+// in the stand point it keeps its direction, looking straight up or down it keeps its yaw, and inside something (or
+// closer to it than its near plane is wide) it shows what is there with the near distance that is left.
+
+#include "alpglow/follow/reference_frame.hpp"
+#include "alpglow/framing/framing.hpp"
+#include "alpglow/look/look.hpp"
+#include "alpglow/space/obstacles.hpp"
+#include "alpglow/view/view.hpp"
+
+namespace alpglow {
+
+/// What an offset from a thing is stated in.
+enum class PointAxes { world, thing };
+
+/// A point of the world, or an offset from a thing's origin.
+struct StandPoint {
+  Eigen::Vector3d point = Eigen::Vector3d::Zero();
+  PointAxes axes = PointAxes::thing;
+
+  Eigen::Vector3d on(const ReferenceFrame* thing) const;
+};
+
+struct StandingSettings {
+  StandPoint stand, look;
+  /// Trim on top of looking at the point: positive pan turns left, positive tilt looks up; radians.
+  double pan = 0, tilt = 0;
+  /// Radians, clockwise as the camera sees itself; for cut-scenes.
+  double roll = 0;
+  LensSettings lens;
+  double nearPlane = 0.08, farPlane = 2000;
+};
+
+class StandingCamera {
+ public:
+  explicit StandingCamera(const StandingSettings& settings) : settings_(settings) {}
+
+  /// `standsOn` and `looksAt` are null for points of the world. Without obstacles nothing is said about bodies.
+  View view(const ReferenceFrame* standsOn, const ReferenceFrame* looksAt, double aspect,
+            const Obstacles* obstacles = nullptr);
+
+  /// Trim by hand, radians.
+  void trim(double pan, double tilt);
+  const StandingSettings& settings() const { return settings_; }
+
+ private:
+  StandingSettings settings_;
+  LookAngles last_;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,119 @@
+#pragma once
+// A design: all tunable numbers of one character camera, as plain data, and its compiled, immutable form.
+//
+//   CameraDesign design;
+//   design.framings[0].framing.distance = 4;
+//   const CompiledDesign compiled(design);       // brings every number into its range
+//   CharacterCamera camera(compiled, subject);   // `compiled` must outlive the camera
+
+#include "alpglow/assist/lock_on.hpp"
+#include "alpglow/assist/swing_back.hpp"
+#include "alpglow/follow/frame_follow.hpp"
+#include "alpglow/follow/head_motion.hpp"
+#include "alpglow/framing/framing.hpp"
+#include "alpglow/framing/orbit_distance.hpp"
+#include "alpglow/input/preferences.hpp"
+#include "alpglow/look/glance.hpp"
+#include "alpglow/look/look.hpp"
+#include "alpglow/space/ease_out.hpp"
+#include "alpglow/view/steadying.hpp"
+
+#include <array>
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace alpglow {
+
+/// The subject fades as the camera comes close to its head.
+struct FadeSettings {
+  /// Distance head to camera, metres, from which on the subject is fully drawn.
+  double opaqueFrom = 0.9;
+  /// Distance below which it is not drawn at all.
+  double invisibleBelow = 0.45;
+  /// Closer than this because of an obstacle the framing of the eyes applies, if the design has one, until the chosen
+  /// perspective has room for the other distance; metres, 0 = never.
+  double eyesBelow = 0.25, eyesUntil = 0.6;
+  /// The subject is always drawn, as for a first person that sees its own body.
+  bool keepBody = false;
+};
+
+/// Whose eyes one looks with.
+enum class Perspective { third, first };
+
+/// A framing and when it applies. Without a condition it is the base of its perspective; the first such one counts.
+/// With one it stands over the base: the first whose condition holds.
+struct NamedFraming {
+  std::string name;
+  Framing framing;
+  /// "aiming", "sprinting", "crouched", or a flag of the game; empty for a base.
+  std::string when;
+  /// In which perspective it applies, and whose eyes it shows.
+  Perspective perspective = Perspective::third;
+};
+
+/// Conditions that hold, as bits; the game's own flags come after these (CompiledDesign::flag).
+struct Condition {
+  enum Bit : std::uint32_t { aiming = 1, sprinting = 2, crouched = 4 };
+};
+
+constexpr std::size_t mostFramings = 8;
+
+struct CameraDesign {
+  std::string name = "camera";
+  LookSettings look;
+  ZoomSettings zoom;
+  EaseOutSettings pullIn;
+  FadeSettings fade;
+  HeadMotionSettings motion;
+  SteadySettings steady;
+  GlanceSettings glance;
+  LeadSettings lead;
+  PlatformSettings platform;
+  SwingBackSettings swingBack;
+  LockSettings lock;
+  /// Zooming in beyond the nearest distance is a transition to first person, and zooming out leaves it again.
+  bool zoomIntoEyes = false;
+  /// The first one is what the camera starts with. At most `mostFramings`.
+  std::vector<NamedFraming> framings = {{"base", {}, {}, Perspective::third}};
+};
+
+/// A design whose numbers are all finite and in range, with a digest. Immutable; copies are equal.
+class CompiledDesign {
+ public:
+  /// Values out of range are brought to the nearest legal one, non-finite ones to their default.
+  explicit CompiledDesign(CameraDesign design);
+  /// With the player's preferences on top.
+  CompiledDesign(CameraDesign design, const Preferences& preferences);
+
+  const CameraDesign& design() const { return design_; }
+  /// The bit of a condition by its name, those of the game included; 0 if no framing asks for it.
+  std::uint32_t flag(std::string_view name) const;
+  /// The framing that applies, by its place.
+  std::size_t select(Perspective perspective, std::uint32_t conditions) const;
+  /// The base framing of a perspective; −1 if there is none.
+  int baseOf(Perspective perspective) const { return bases_[perspective == Perspective::first ? 1 : 0]; }
+  /// Vertical field of view of a framing at a step of its ladder, and of the base framing that it refers to; radians.
+  double fieldOfView(std::size_t framing, int step = 0) const {
+    return fieldsOfView_[framing][static_cast<std::size_t>(step)];
+  }
+  double baseFieldOfView(std::size_t framing) const;
+  /// The narrowest and the widest of all, radians.
+  double narrowest() const { return narrowest_; }
+  double widest() const { return widest_; }
+
+  /// A number that differs when any setting differs (64-bit FNV-1a over all values).
+  std::uint64_t digest() const { return digest_; }
+
+ private:
+  CameraDesign design_;
+  std::vector<std::string> flags_;                   // the game's own
+  std::vector<std::array<double, 3>> fieldsOfView_;  // by framing and step
+  std::vector<std::uint32_t> conditions_;            // by framing
+  int bases_[2] = {-1, -1};                          // third, first
+  double narrowest_ = pi, widest_ = 0;
+  std::uint64_t digest_;
+};
+
+}  // namespace alpglow

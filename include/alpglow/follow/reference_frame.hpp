@@ -1,0 +1,61 @@
+#pragma once
+// What a subject stands on: the world, or a vehicle or platform that moves and turns; which way is up there; and the
+// subject's scale. Following happens in these axes, so that a ride changes nothing on the screen.
+//
+//   ReferenceFrame cabin;
+//   cabin.id = 7;                                   // any number but 0; another number is another platform
+//   cabin.origin = position, cabin.rotation = orientation, cabin.velocity = speedWhereTheSubjectStands;
+//   subject.frame = cabin;
+
+#include "alpglow/base/limits.hpp"
+#include "alpglow/base/stored_vector.hpp"
+
+#include <Eigen/Core>
+#include <Eigen/Geometry>
+
+#include <cmath>
+#include <cstdint>
+
+namespace alpglow {
+
+struct ReferenceFrame {
+  /// 0 is the world.
+  std::uint32_t id = 0;
+  /// Where the frame is, metres, and how it is turned.
+  Eigen::Vector3d origin = Eigen::Vector3d::Zero();
+  Rotation rotation = Rotation::Identity();
+  /// How fast it moves where the subject stands, metres per second.
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  /// How fast it turns about `up`, radians per second; while it is 0, what it turned since the last frame counts.
+  double yawRate = 0;
+  /// Against gravity; a unit vector.
+  Eigen::Vector3d up = Eigen::Vector3d::UnitY();
+  /// Of the subject: all lengths of the design are multiplied by it.
+  double scale = 1;
+
+  Eigen::Vector3d toLocal(const Eigen::Vector3d& point) const { return turnToLocal(point - origin); }
+  Eigen::Vector3d toWorld(const Eigen::Vector3d& local) const { return origin + turnToWorld(local); }
+  /// Differences of points, and velocities.
+  Eigen::Vector3d turnToLocal(const Eigen::Vector3d& v) const {
+    return untouched() ? v : Eigen::Vector3d(rotation.conjugate() * v / scale);
+  }
+  Eigen::Vector3d turnToWorld(const Eigen::Vector3d& v) const {
+    return untouched() ? v : Eigen::Vector3d(rotation * (v * scale));
+  }
+  /// Axes and scale are the world's.
+  bool untouched() const { return rotation.w() == 1 && scale == 1; }
+
+  /// All numbers are finite and within reason (positions and speeds 1e9, turning 1e4 radians per second), rotation and
+  /// up have length 1, and the scale lies within 1e-3 … 1e3.
+  bool legal() const {
+    return legalPosition(origin) && legalPosition(velocity) && std::abs(yawRate) <= 1e4 &&
+           std::abs(rotation.norm() - 1) < 1e-6 && std::abs(up.norm() - 1) < 1e-6 && scale >= 1e-3 && scale <= 1e3;
+  }
+};
+
+/// How far a rotation turns about an axis (unit vector), radians: the twist of its swing and twist.
+inline double turnAbout(const Eigen::Vector3d& axis, const Rotation& rotation) {
+  return 2 * std::atan2(axis.dot(rotation.vec()), rotation.w());
+}
+
+}  // namespace alpglow

@@ -1,0 +1,68 @@
+#pragma once
+// A blend between framings: what is left of the difference to the live numbers of the framing that applies, each as
+// a transition. Interruptible at any frame; no number leaves the range between its ends.
+//
+//   blend.begin(shown, target, 0.35, narrowest, widest);   // both as numbers of a framing
+//   blend.advance(dt);
+//   shoulder = framing.shoulder + blend.difference(FramingParameter::shoulder);
+
+#include "alpglow/base/transition.hpp"
+
+#include <array>
+#include <cstddef>
+
+namespace alpglow {
+
+/// What blends. Distance is in ln(1 + d/0.5 m), the lens in ln tan(fov/2), near in ln; first person is 0 … 1; of the
+/// look scale it is ln of what its rule is off from the one before.
+enum class FramingParameter {
+  anchorHeight,
+  anchorRise,
+  shoulder,
+  tilt,
+  distance,
+  lens,
+  nearPlane,
+  pitchLow,
+  pitchHigh,
+  bobScale,
+  sway,
+  firstPerson,
+  lookScale,
+};
+constexpr std::size_t framingParameterCount = 13;
+using FramingParameters = std::array<double, framingParameterCount>;
+constexpr std::size_t indexOf(FramingParameter number) { return static_cast<std::size_t>(number); }
+
+class FramingBlend {
+ public:
+  /// Over `seconds`, from the speeds that the numbers have. Distance does not fall below 0, first person stays within
+  /// 0 … 1, and the lens within these bounds.
+  void begin(const FramingParameters& shown, const FramingParameters& target, double seconds, double lensLow,
+             double lensHigh);
+  /// What this number was doing is over: it begins from rest.
+  void halt(FramingParameter number) { parts_[indexOf(number)].finish(); }
+  /// Only one of them.
+  void begin(FramingParameter number, double difference, double seconds);
+  void advance(double seconds);
+  void finish() { *this = FramingBlend(); }
+
+  double difference(FramingParameter number) const { return parts_[indexOf(number)].difference(); }
+  bool done() const { return done_; }
+  /// Until everything has arrived, seconds.
+  double left() const;
+  /// Since everything was at rest, whatever has changed its mind meanwhile, seconds.
+  double underWay() const { return underWay_; }
+  /// Of the last change of framing, in time, 0 … 1.
+  double progress() const { return elapsed_ < duration_ ? elapsed_ / duration_ : 1; }
+
+ private:
+  bool allDone() const;
+
+  std::array<Transition, framingParameterCount> parts_;
+  FramingParameters alone_{};  // time left of what was begun alone: a change of framing does not cut it short
+  double elapsed_ = 0, duration_ = 0, underWay_ = 0;
+  bool done_ = true;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,65 @@
+#pragma once
+// Plays an intent over a frame: time passes up to each sample, the sample happens, and the rates change with it.
+//
+//   const bool good = playIntent(intent, dt,
+//       [&](double seconds, const PlayedRates& rates) {
+//         look.advance(seconds, rates.turn, rates.turnScale, settings, limits);
+//       },
+//       [&](const IntentSample& sample) {
+//         if (sample.kind == IntentSample::Kind::look) look.displace({sample.x, sample.y}, settings, limits);
+//       });
+
+#include "alpglow/input/intent.hpp"
+#include "alpglow/input/movement.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+/// The rates that hold during a stretch: length of `turn` at most 1, everything finite.
+struct PlayedRates {
+  Rate turn;
+  Rate turnScale;
+  double zoomRate = 0;
+};
+
+/// Calls `advance` for the stretches between the samples, `dt` seconds in all, and `happen` for the samples that are no
+/// rates. What is not finite is left out; then it returns false.
+template <class Advance, class OnSample>
+bool playIntent(const Intent& intent, double dt, Advance&& advance, OnSample&& onSample) {
+  const auto finite = [](double x, double y) { return std::isfinite(x) && std::isfinite(y); };
+  bool good = finite(intent.turn.x, intent.turn.y) && finite(intent.turnScale.x, intent.turnScale.y) &&
+              std::isfinite(intent.zoomRate);
+  PlayedRates rates{limitedToOne(intent.turn),
+                    finite(intent.turnScale.x, intent.turnScale.y) ? intent.turnScale : Rate{1, 1},
+                    std::isfinite(intent.zoomRate) ? intent.zoomRate : 0};
+  double now = 0;
+  const auto advanceUntil = [&](double time) {
+    const double seconds = std::max(time - now, 0.0);
+    advance(seconds, static_cast<const PlayedRates&>(rates));
+    now += seconds;
+  };
+  for (const IntentSample& sample : intent.samples) {
+    if (!finite(sample.x, sample.y) || !std::isfinite(sample.time)) {
+      good = false;
+      continue;
+    }
+    advanceUntil(std::min(sample.time, dt));
+    switch (sample.kind) {
+      case IntentSample::Kind::turn: rates.turn = limitedToOne({sample.x, sample.y}); break;
+      case IntentSample::Kind::zoomRate: rates.zoomRate = sample.x; break;
+      case IntentSample::Kind::look:
+      case IntentSample::Kind::zoom:
+      case IntentSample::Kind::glance:
+      case IntentSample::Kind::swapShoulder:
+      case IntentSample::Kind::swingBack:
+      case IntentSample::Kind::aim:
+      case IntentSample::Kind::switchPerspective: onSample(sample); break;
+    }
+  }
+  advanceUntil(dt);
+  return good;
+}
+
+}  // namespace alpglow

@@ -1,0 +1,162 @@
+#pragma once
+// Controls: one player's devices become actions and one intent, through a bindings that can change at run time.
+//
+//   PlayerControls controls(standardBindings());
+//   controls.beginFrame();
+//   controls.feed({0.004, findControl("MouseMove"), 12, -3});    // whatever moved, in order of time
+//   controls.feed({0.010, findControl("KeyC"), 1});
+//   if (controls.state(Action::swingBack).pressed) camera.swingBack();
+//   camera.look(dt, controls.intent());
+//   walk(groundDirection(camera.heading(), controls.move()));
+//
+// Several players have a Controls each; the host says which device feeds which, and which camera gets which intent.
+
+#include "alpglow/input/action.hpp"
+#include "alpglow/input/bindings.hpp"
+#include "alpglow/input/blocks.hpp"
+#include "alpglow/input/intent.hpp"
+#include "alpglow/input/movement.hpp"
+#include "alpglow/input/preferences.hpp"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace alpglow {
+
+/// An action in this frame.
+struct ActionState {
+  /// It is on now, held or toggled; for actions with axes: it has a value.
+  bool held = false;
+  /// It began, or ended, at some moment of this frame: a press and a release within one frame report both.
+  bool pressed = false;
+  bool released = false;
+  bool changed() const { return pressed || released; }
+};
+
+class PlayerControls {
+ public:
+  explicit PlayerControls(Bindings bindings, const Preferences& preferences = {});
+
+  /// Forgets the presses and displacements of the last frame; times count from here.
+  void beginFrame();
+  /// Within a frame: forgets the samples that `intent` has handed out; times count from here.
+  void beginStretch();
+  /// A control moved, at a time in seconds since the frame (or stretch) began. Non-finite events are dropped.
+  void feed(const ControlEvent& event);
+
+  /// Look and zoom so far; refers to this object.
+  Intent intent() const;
+  /// Movement now: x right, y ahead, length 1 or shorter.
+  Rate move() const { return blocks_.stops(Blocked::move) ? Rate() : axes(Action::move); }
+  /// Up and down, −1 … 1.
+  double rise() const { return blocks_.stops(Blocked::move) ? 0 : axes(Action::rise).x; }
+  ActionState state(Action action) const;
+  /// What looked and zoomed in this stretch, for traces: counts, shaped stick, notches.
+  Displacement lookedBy() const { return looked_; }
+  Rate turn() const { return turn_; }
+  double zoomedBy() const { return zoomed_; }
+
+  // Modes
+
+  /// The same key may mean something else in another mode. Held actions end; toggled ones stay. False if there is none.
+  bool setMode(std::string_view name);
+  const std::string& mode() const { return bindings_.modes[mode_].name; }
+
+  // Blocks
+
+  /// Stops look, zoom, movement or pressed actions for a named reason, from a time in seconds since the frame (or
+  /// stretch) began. Displacement that arrives meanwhile is discarded.
+  void block(std::string_view reason, std::uint32_t what = Blocked::all, double time = 0);
+  void unblock(std::string_view reason, double time = 0);
+  const Blocks& blocks() const { return blocks_; }
+
+  // The pointer and the window
+
+  /// Asks for the pointer to be locked to the window, or not.
+  void requestPointerLock(bool requested) { lockRequested_ = requested; }
+  /// Whether the window should lock the pointer now: requested, and no block stops the look. After a block it is wanted
+  /// again as before.
+  bool wantsPointerLock() const { return lockRequested_ && !blocks_.stops(Blocked::look); }
+  bool pointerLocked() const { return pointerLocked_; }
+  /// Everything that is held is released: the window lost the focus or the pointer.
+  void releaseAll();
+  /// Everything that is held on a pad is released: it was unplugged.
+  void releasePad();
+
+  // Bindings at run time
+
+  /// Adds a binding to a mode; one that is there already changes nothing. A conflicting one is not added, and the one
+  /// that is in its way is returned; null when all is well. Nothing that is held now starts to act before it moves
+  /// anew.
+  const Binding* bind(std::string_view mode, const Binding& binding);
+  /// Removes a control from an action of a mode. What it held ends.
+  bool unbind(std::string_view mode, Action action, Control control);
+  /// Removes all controls from an action of a mode.
+  void unbindAll(std::string_view mode, Action action);
+  /// Whatever moves next is bound in place of `binding.control`; until then nothing acts. For rebinding menus.
+  void bindNext(std::string_view mode, const Binding& binding);
+  void cancelBindNext() { waiting_ = false; }
+  bool waitingToBind() const { return waiting_; }
+  /// Whether the last wait ended with a new binding; false while waiting and after a conflict.
+  bool boundNext() const { return bound_; }
+  const Bindings& bindings() const { return bindings_; }
+
+  // The player
+
+  void setPreferences(const Preferences& preferences);
+  /// The device whose prompts to show: the one used last, or the player's fixed choice. A drifting stick claims
+  /// nothing.
+  Device device() const;
+
+ private:
+  struct ActionMemory {
+    bool latched = false, held = false, pressed = false, released = false;
+  };
+
+  const std::vector<Binding>& modeBindings() const { return bindings_.modes[mode_].bindings; }
+  bool applies(const Binding& binding) const;
+  bool isDown(Control control) const { return control.valid() && down_[control.index]; }
+  PressStyle styleOf(const Binding& binding) const;
+  Rate stickOf(Control control) const;
+  double axisValue(Control control) const;
+  Rate axes(Action action) const;
+
+  void displace(const ControlEvent& event);
+  void lookBy(const ControlEvent& event, const Binding& binding);
+  void tap(Action action);
+  void press(Control control);
+  void release(Control control);
+  void refresh(double time);
+  void releaseControl(Control control);
+  void noteDevice(const ControlEvent& event);
+  bool captured(const ControlEvent& event);
+  void bindingsChanged();
+
+  Bindings bindings_;
+  Preferences preferences_;
+  std::size_t mode_ = 0;
+  Blocks blocks_;
+
+  std::vector<double> values_;        // by control
+  std::vector<bool> down_;            // by control, with hysteresis
+  std::vector<bool> engaged_;         // by binding of the mode: its control was pressed while it applied
+  std::vector<ActionMemory> memory_;  // by action
+  std::vector<bool> scratch_;
+
+  std::vector<IntentSample> samples_;
+  Rate turn_, turnAtStart_;
+  double zoomRate_ = 0, zoomRateAtStart_ = 0;
+  bool glance_ = false, glanceAtStart_ = false, aim_ = false, aimAtStart_ = false;
+  double now_ = 0;  // time of the last event
+  Displacement looked_;
+  double zoomed_ = 0;
+
+  bool lockRequested_ = false, pointerLocked_ = false, discardNext_ = false;
+  bool waiting_ = false, bound_ = false;
+  std::string waitingMode_;
+  Binding waitingBinding_;
+  Device lastDevice_ = Device::keyboardAndMouse;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,33 @@
+#pragma once
+// A limit that shortens at once and lengthens gently: after a delay, by half-life.
+//
+//   EaseOut room;
+//   const double shown = room.step(target, allowed, dt, settings);   // allowed: no limit = infinity
+
+#include <limits>
+
+namespace alpglow {
+
+struct EaseOutSettings {
+  /// Quiet time after the last shortening before it lengthens again, seconds.
+  double delay = 0.25;
+  /// Half-life of lengthening, seconds.
+  double halfLife = 0.2;
+};
+
+class EaseOut {
+ public:
+  /// The value to show: never above `wanted` or `allowed`. Exact over `dt` for resting values.
+  double step(double target, double allowed, double dt, const EaseOutSettings& settings);
+
+  /// Forgets the limit.
+  void release() { *this = EaseOut(); }
+  /// Whether the last step showed less than was wanted.
+  bool limiting() const { return limit_ < std::numeric_limits<double>::infinity(); }
+
+ private:
+  double limit_ = std::numeric_limits<double>::infinity();
+  double quiet_ = 0;
+};
+
+}  // namespace alpglow

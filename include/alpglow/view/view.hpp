@@ -1,0 +1,169 @@
+#pragma once
+// The view: where the camera is, where it looks and through which lens, for one frame.
+//
+//   const View view = camera.update(dt, subject, obstacles, aspect);
+//   const Matrix4d toClip = view.projection({DepthRange::reversed, ClipUp::down}) * view.worldToView();
+//   const Matrix4f near0 = view.cameraRelativeView();            // for positions relative to view.position
+
+#include "alpglow/base/angles.hpp"
+#include "alpglow/base/axes.hpp"
+#include "alpglow/base/rotation.hpp"
+#include "alpglow/follow/reference_frame.hpp"
+#include "alpglow/input/intent.hpp"
+#include "alpglow/space/obstacles.hpp"
+#include "alpglow/view/projection.hpp"
+
+#include <Eigen/Core>
+#include <Eigen/Geometry>
+
+#include <cstdint>
+
+namespace alpglow {
+
+/// What was wrong with a frame's input. While any is set the last good view is shown.
+struct Fault {
+  enum Bit : std::uint32_t {
+    badTime = 1,         ///< a frame time is negative or not finite
+    badIntent = 2,       ///< a sample of the intent is not finite; it was left out
+    badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9 m
+    subjectMissing = 8,  ///< there is no subject
+    badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20
+    badTarget = 32,      ///< a target's numbers are not finite or beyond 1e9 m; it was left out
+    samePoint = 64,      ///< a standing camera's look point is its stand point: it keeps its direction
+    noYaw = 128,         ///< it looks straight up or down: it keeps its yaw
+    inBody = 256,        ///< it stands inside something, or closer than its near plane is wide
+  };
+};
+
+/// What began or ended in this frame.
+struct Event {
+  enum Bit : std::uint32_t {
+    cut = 1,                 ///< the view is not connected to the one before: first update, set pose, or teleport
+    teleport = 2,            ///< the subject jumped farther than its design allows to chase
+    pullInBegan = 4,         ///< something came between head and camera
+    pullInEnded = 8,         ///< the camera has eased out to its full distance again
+    headBlocked = 16,        ///< the head came to touch something: the camera stays at the head
+    headFreed = 32,          ///< it came free again
+    swingBackBegan = 64,     ///< the view began to turn by itself
+    swingBackEnded = 128,    ///< it is behind the subject, or the player took over
+    lockBegan = 256,         ///< locked on, or changed to another target
+    lockEnded = 512,         ///< the host let go
+    lockLost = 1024,         ///< the target is out of range, was hidden for too long, or its numbers are bad
+    targetFlick = 2048,      ///< the player asks for the next target in the direction of `View::flick`
+    platformChanged = 4096,  ///< the subject got on or off something that moves
+    transitionEnded = 8192,  ///< a transition between views has arrived
+    framingChanged = 16384,  ///< another framing applies
+    eyesTookOver = 32768,    ///< an obstacle left no room: the eyes show, whatever perspective is chosen
+    eyesGaveBack = 65536,    ///< there is room again
+  };
+};
+
+constexpr std::uint32_t noTarget = 0xffffffff;
+
+/// What of a view is plain numbers.
+struct ViewNumbers {
+  /// Where it looks, radians: yaw in (−π, π], pitch within its limits, roll 0.
+  double yaw = 0, pitch = 0, roll = 0;
+  /// How fast the view turns by itself or by a stick, radians per second. For what takes over from it.
+  double yawRate = 0, pitchRate = 0;
+  /// The horizontal direction that movement refers to, radians.
+  double heading = 0;
+
+  /// Vertical field of view, radians; aspect is width over height; near and far plane in metres.
+  double fieldOfView = degrees(60);
+  double aspect = 16.0 / 9.0;
+  double nearPlane = 0.1, farPlane = 1000;
+
+  /// From the pivot to the camera, as it is and as it would be with nothing in the way, metres.
+  double distance = 0, freeDistance = 0;
+  /// What limits the distance in this frame.
+  ObstacleId obstacle = noObstacle;
+  /// The camera is closer than it would be with nothing in the way, pulled in or easing out.
+  bool pulledIn = false;
+
+  /// Which of the design's framings applies, which one the view comes from, and how far it has come in time, 0 … 1.
+  int framing = 0, framingFrom = 0;
+  double framingBlend = 1;
+  /// How much of it is first person, 0 … 1, for swapping arms and body; 0 and 1 while no perspective is being switched.
+  double firstPerson = 0;
+  /// What look input is multiplied by under this lens.
+  double lookScale = 1;
+
+  /// What the ray through the crosshair hits, and how far from the eye point; nothing: a point far ahead.
+  ObstacleId aimObstacle = noObstacle;
+  double aimDistance = 0;
+  /// While a framing changes the crosshair stays on the point that it was on, unless that came too close to the subject
+  /// or to a pitch limit meanwhile; and by how much it is off, radians.
+  bool aimKept = false;
+  double aimError = 0;
+
+  /// Where bob, dip and breathing have moved the eye, metres to the right and up.
+  double bobRight = 0, bobUp = 0;
+  /// How far steadying has turned the view, radians; part of yaw and pitch, not of the heading.
+  double steadyYaw = 0, steadyPitch = 0;
+  /// The same of the hand's sway.
+  double swayYaw = 0, swayPitch = 0;
+  /// The signed offset of a glance from the heading, while it is held or returning, and the yaw from the body; radians.
+  double glanceYaw = 0, glancePitch = 0, fromBody = 0;
+  /// By how much swinging back turned yaw in this frame, radians; and until it may, seconds.
+  double swungBack = 0, holdoff = 0;
+  /// The target that the view is locked on, or `noTarget`; the turn that is missing, radians; the flick of this frame,
+  /// to the right and up, of length 1.
+  std::uint32_t lock = noTarget;
+  double lockError = 0;
+  Rate flick;
+
+  /// How much of the subject to draw: 1 = whole, 0 = not at all.
+  double opacity = 1;
+  /// Not connected to the view before: reset what depends on the last frame (motion blur, temporal filters).
+  bool cut = false;
+  /// Bits of `Event` and `Fault`.
+  std::uint32_t events = 0, faults = 0;
+  /// What named blocks stop in this frame, bits of Blocked.
+  std::uint32_t blocked = 0;
+};
+
+struct View : ViewNumbers {
+  /// The eye point, metres.
+  Eigen::Vector3d position = Eigen::Vector3d::Zero();
+  /// The subject's eyes and the point that the camera orbits, metres.
+  Eigen::Vector3d head = Eigen::Vector3d::Zero();
+  Eigen::Vector3d pivot = Eigen::Vector3d::Zero();
+  /// What the ray through the crosshair hits; otherwise a point far ahead. It begins beside the pivot, so that nothing
+  /// behind the character is aimed at.
+  Eigen::Vector3d aimPoint = Eigen::Vector3d::Zero();
+  /// How fast the eye point moves with its subject at this moment, metres per second, walls and the player's hand left
+  /// out.
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  /// Level axes to the world: yaw, pitch, roll and heading are in the level axes. The identity unless another up rules.
+  Rotation level = Rotation::Identity();
+
+  /// Columns: the camera's right, up and backward. Yaw about up, then pitch about the camera's right, then roll.
+  Eigen::Matrix3d rotation() const;
+  Eigen::Quaterniond orientation() const { return Eigen::Quaterniond(rotation()); }
+  Eigen::Vector3d forward() const { return -rotation().col(2); }
+
+  /// The rigid transform that puts the camera into the host's world, in the host's axes and units.
+  Eigen::Vector3d positionIn(const HostAxes& axes) const { return axes.toHost(position); }
+  Eigen::Quaterniond orientationIn(const HostAxes& axes) const {
+    return Eigen::Quaterniond(axes.rotationToHost(rotation()));
+  }
+
+  /// World to view space (x right, y up, looking along −z, or +z if the axes say so): the inverse of the camera's
+  /// transform.
+  Eigen::Matrix4d worldToView(const HostAxes& axes = {}) const;
+  /// The same without the translation, in float: for positions given relative to the camera.
+  Eigen::Matrix4f cameraRelativeView(const HostAxes& axes = {}) const;
+  /// A point relative to the camera in the host's axes and units; precise however far out the camera is.
+  Eigen::Vector3f relative(const Eigen::Vector3d& point, const HostAxes& axes = {}) const {
+    return axes.toHost(point - position).cast<float>();
+  }
+  /// Where the crosshair's ray begins, beside the pivot; it goes along `forward()`.
+  Eigen::Vector3d aimOrigin() const;
+  /// The angle between the crosshair's ray and one from the character's hand or eye to the aim point, radians.
+  double aimDifference(const Eigen::Vector3d& hand) const;
+  /// View space to clip space.
+  Eigen::Matrix4d projection(ClipSpace clip = {}, const HostAxes& axes = {}) const;
+};
+
+}  // namespace alpglow

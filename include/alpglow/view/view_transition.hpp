@@ -1,0 +1,58 @@
+#pragma once
+// From one view to another: a change of subject, a change of camera, or taking over from a cut-scene.
+//
+// Put it behind whatever camera is live. What is planned is the difference to the live view, as a transition of least
+// jerk: position, yaw (the short way round), pitch and roll, level axes, and the lens in ln tan(fov/2). So the live
+// camera goes on underneath, and a view without roll blends into another one without rolling in between. It can begin
+// anew at any moment, from where it is and with the velocity it has.
+//
+// The first step after `begin` looks back to the frame's start along the live view's velocity; asking the new camera at
+// once, with step(0, …), is exact.
+//
+//   ViewTransition change;
+//   change.begin(0.8);                                             // the next view comes from another camera
+//   const View shown = change.step(dt, ofTheOther, &obstacles);
+//   change.begin(ofTheCutScene, 1.2);                              // takes over a pose, velocity, lens and roll
+
+#include "alpglow/base/stored_vector.hpp"
+#include "alpglow/base/transition.hpp"
+#include "alpglow/look/look.hpp"
+#include "alpglow/space/ease_out.hpp"
+#include "alpglow/space/obstacles.hpp"
+#include "alpglow/view/view.hpp"
+
+namespace alpglow {
+
+class ViewTransition {
+ public:
+  /// From what was shown last to whatever comes next, over at most `seconds`; 0 cuts.
+  void begin(double seconds);
+  /// From a view of the host's, as it was in the last frame, with its velocity.
+  void begin(const View& from, double seconds);
+
+  /// The view to show after `dt`. With `keepClear` the near-plane sphere comes from the live view, swept through clear
+  /// space; a wall in between shortens at once and gives way gently. A cut of the live view ends the transition.
+  View step(double dt, const View& live, const Obstacles* keepClear = nullptr);
+
+  bool done() const { return !waiting_ && place_.done() && angles_.done() && tipping_.done() && lens_.done(); }
+  /// How far it has come in time, 0 … 1.
+  double progress() const { return waiting_ ? 0 : place_.progress(); }
+
+ private:
+  struct Pose {
+    StoredVector3 position, velocity, angles, rates;  // angles: yaw, pitch, roll
+    StoredRotation level;
+    double lens = 0, lensSpeed = 0, nearPlane = 0, farPlane = 0;
+  };
+  static Pose poseOf(const View& view);
+  void plan(double dt, const Pose& live);
+
+  Pose shown_;  // at the last step
+  Transition3 place_, angles_, tipping_;
+  Transition lens_;
+  EaseOut clear_;
+  double seconds_ = 0, near_ = 0, far_ = 0;
+  bool waiting_ = false, any_ = false;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,229 @@
+#include "alpglow/camera/active_framing.hpp"
+
+#include "alpglow/base/log_scales.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+namespace {
+
+constexpr double ladderTime = 0.15;  // seconds from one magnification to the next
+constexpr double finest = 0.005;     // seconds of turning at one look scale
+
+}  // namespace
+
+ActiveFraming::ActiveFraming(const CompiledDesign& design) {
+  const std::vector<NamedFraming>& framings = design.design().framings;
+  for (std::size_t i = 0; i < framings.size(); ++i) remembered_[i] = framings[i].framing.distance;
+  perspective_ = framings.front().perspective;
+  active_ = from_ = home_ = static_cast<std::uint8_t>(applying(design));
+  distance_ = OrbitDistance(settings(design).distance);
+}
+
+void ActiveFraming::choose(Perspective perspective, const CompiledDesign& design) {
+  if (design.baseOf(perspective) >= 0) perspective_ = perspective;
+}
+
+void ActiveFraming::zoom(double notches, const CompiledDesign& design) {
+  const Framing& framing = settings(design);
+  if (framing.lens.steps() > 1) return stepLadder(notches > 0 ? 1 : notches < 0 ? -1 : 0, design);
+  const bool third = perspective_ == Perspective::third;
+  const bool base = static_cast<int>(active_) == design.baseOf(perspective_);
+  const DistanceRange& range = framing.distanceRange;
+  if (design.design().zoomIntoEyes && base) {
+    if (third && notches > 0 && distance_.target() <= range.nearest) return choose(Perspective::first, design);
+    if (!third && notches < 0 && distance_.target() >= range.farthest) return choose(Perspective::third, design);
+  }
+  distance_.zoom(notches, design.design().zoom, range);
+}
+
+void ActiveFraming::stepLadder(int steps, const CompiledDesign& design) {
+  std::uint8_t& step = steps_[active_];
+  const double before = shown(FramingParameter::lens, design);
+  const int next = std::clamp(step + steps, 0, settings(design).lens.steps() - 1);
+  if (next == step) return;
+  rememberHome();
+  step = static_cast<std::uint8_t>(next);
+  blend_.begin(FramingParameter::lens, before - target(FramingParameter::lens, design), ladderTime);
+}
+
+FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtras& extras, double pitch) {
+  const std::size_t next = applying(design);
+  const double fieldOfView = shownFieldOfView(design, extras.fov);
+  const double scaleBefore = lookScale(design, extras);
+  FramingParameters shownBefore, targets;
+  for (std::size_t i = 0; i < framingParameterCount; ++i)
+    shownBefore[i] = shown(static_cast<FramingParameter>(i), design);
+  rememberHome();
+  const bool back = next == home_ && !blend_.done();
+  const double full = design.design().framings[next].framing.transition;
+  const double seconds = back ? std::min(blend_.underWay(), full) : full;
+
+  remembered_[active_] = distance_.target();
+  from_ = active_;
+  active_ = static_cast<std::uint8_t>(next);
+  distance_ = OrbitDistance(remembered_[next]);
+  for (std::size_t i = 0; i < framingParameterCount; ++i) targets[i] = target(static_cast<FramingParameter>(i), design);
+  shownBefore[indexOf(FramingParameter::lookScale)] = std::log(scaleBefore / ruledLookScale(design, fieldOfView));
+  easeIntoLimits(shownBefore, targets, pitch);
+  blend_.begin(shownBefore, targets, seconds, logTanHalfFov(design.narrowest()), logTanHalfFov(design.widest()));
+  return {from_, active_, full, shownBefore[indexOf(FramingParameter::anchorHeight)]};
+}
+
+/// A limit that the pitch is already beyond begins there, at rest, and takes it along; nobody sees it come.
+void ActiveFraming::easeIntoLimits(FramingParameters& shown, const FramingParameters& target, double pitch) {
+  const auto ease = [&](FramingParameter limit, double outward) {
+    const auto i = indexOf(limit);
+    const double beyond = outward * (pitch - target[i]), room = outward * (shown[i] - pitch);
+    if (beyond <= 0 || room < 1e-9) return;
+    shown[i] = pitch;
+    blend_.halt(limit);
+  };
+  ease(FramingParameter::pitchLow, -1);
+  ease(FramingParameter::pitchHigh, 1);
+}
+
+FrameFollowSettings ActiveFraming::followSettings(const CompiledDesign& design) const {
+  const Framing& framing = settings(design);
+  return {framing.follow, framing.eyeHalfLife, design.design().lead, design.design().platform};
+}
+
+void ActiveFraming::setShoulder(Shoulder shoulder, const CompiledDesign& design) {
+  const double before = shown(FramingParameter::shoulder, design);
+  rememberHome();
+  side_ = shoulder == Shoulder::designed ? 1 : shoulder == Shoulder::centred ? 0 : -1;
+  blend_.begin(FramingParameter::shoulder, before - target(FramingParameter::shoulder, design),
+               settings(design).shoulderSwap);
+}
+
+void ActiveFraming::setDistance(double distance, const CompiledDesign& design) {
+  const DistanceRange& range = settings(design).distanceRange;
+  blend_.finish();
+  distance_ = OrbitDistance(std::clamp(distance, range.nearest, range.farthest));
+}
+
+void ActiveFraming::zoomAtRate(double seconds, double rate, const CompiledDesign& design) {
+  distance_.advance(seconds, rate, design.design().zoom, settings(design).distanceRange);
+}
+
+void ActiveFraming::addLogDistance(double change, const CompiledDesign& design) {
+  if (change != 0) distance_.addLogDistance(change, settings(design).distanceRange);
+}
+
+double ActiveFraming::piece(double seconds, bool turns) const {
+  if (blend_.done()) return seconds;
+  const double piece = std::min(seconds, std::max(blend_.left(), 1e-9));
+  return turns ? std::min(piece, finest) : piece;
+}
+
+bool ActiveFraming::advance(double seconds) {
+  if (blend_.done() && blend_.progress() >= 1) return false;
+  blend_.advance(seconds);
+  return true;
+}
+
+double ActiveFraming::target(FramingParameter parameter, const CompiledDesign& design) const {
+  const Framing& f = settings(design);
+  switch (parameter) {
+    case FramingParameter::anchorHeight: return f.anchorHeight;
+    case FramingParameter::anchorRise: return f.anchorRise;
+    case FramingParameter::shoulder: return side_ * f.shoulder;
+    case FramingParameter::tilt: return f.tilt;
+    case FramingParameter::distance: return logDistance(distance_.shown());
+    case FramingParameter::lens: return logTanHalfFov(design.fieldOfView(active_, steps_[active_]));
+    case FramingParameter::nearPlane: return std::log(f.nearPlane);
+    case FramingParameter::pitchLow: return f.pitch.low;
+    case FramingParameter::pitchHigh: return f.pitch.high;
+    case FramingParameter::bobScale: return f.bobScale;
+    case FramingParameter::sway: return f.sway;
+    case FramingParameter::firstPerson:
+      return design.design().framings[active_].perspective == Perspective::first ? 1 : 0;
+    case FramingParameter::lookScale: return 0;
+  }
+  return 0;
+}
+
+ShownFraming ActiveFraming::shown(const CompiledDesign& design, const LockExtras& extras) const {
+  ShownFraming result = blend_.done() ? settled(design) : blended(design);
+  result.pose.distance = shownDistance(design, extras.distance);
+  result.pose.fieldOfView = shownFieldOfView(design, extras.fov);
+  result.lookScale = lookScale(design, extras);
+  return result;
+}
+
+/// The framing's own numbers, without distance, lens and what depends on it.
+ShownFraming ActiveFraming::settled(const CompiledDesign& design) const {
+  const NamedFraming& named = design.design().framings[active_];
+  const Framing& f = named.framing;
+  return {{f.anchorHeight, f.anchorRise, side_ * f.shoulder, f.tilt, 0, f.nearPlane, 0},
+          f.farPlane,
+          f.pitch,
+          f.bobScale,
+          f.sway,
+          named.perspective == Perspective::first ? 1.0 : 0.0,
+          1};
+}
+
+ShownFraming ActiveFraming::blended(const CompiledDesign& design) const {
+  const auto number = [&](FramingParameter parameter) { return shown(parameter, design); };
+  return {
+      {number(FramingParameter::anchorHeight), number(FramingParameter::anchorRise), number(FramingParameter::shoulder),
+       number(FramingParameter::tilt), 0, std::exp(number(FramingParameter::nearPlane)), 0},
+      settings(design).farPlane,
+      pitchLimits(design),
+      number(FramingParameter::bobScale),
+      number(FramingParameter::sway),
+      std::clamp(number(FramingParameter::firstPerson), 0.0, 1.0),
+      1};
+}
+
+double ActiveFraming::shownDistance(const CompiledDesign& design, double extraDistance) const {
+  const double distance =
+      blend_.done() ? distance_.shown() : std::max(distanceFromLog(shown(FramingParameter::distance, design)), 0.0);
+  if (extraDistance == 0) return distance;
+  return std::clamp(distanceFromLog(logDistance(distance) + extraDistance), distance,
+                    std::max(distance, settings(design).distanceRange.farthest));
+}
+
+double ActiveFraming::ownFieldOfView(const CompiledDesign& design) const {
+  return fieldOfViewFromLog(shown(FramingParameter::lens, design));
+}
+
+double ActiveFraming::shownFieldOfView(const CompiledDesign& design, double extraFov) const {
+  const double fieldOfView = blend_.done() ? design.fieldOfView(active_, steps_[active_])
+                                           : std::clamp(ownFieldOfView(design), design.narrowest(), design.widest());
+  if (extraFov == 0) return fieldOfView;
+  return std::min(fieldOfViewFromLog(logTanHalfFov(fieldOfView) + extraFov),
+                  std::max(fieldOfView, design.design().lock.widest));
+}
+
+/// The framing's rule for the lens as it is now; where the rule itself changes, what it is off blends away.
+double ActiveFraming::lookScale(const CompiledDesign& design, const LockExtras& extras) const {
+  const NamedFraming& named = design.design().framings[active_];
+  const bool base = static_cast<int>(active_) == design.baseOf(named.perspective);
+  const LookScale& rule = named.framing.lookScale;
+  if (base && blend_.done() && extras.fov == 0) return rule.kind == LookScaleKind::fixed ? rule.factor : 1;
+  const double scale = ruledLookScale(design, shownFieldOfView(design, extras.fov));
+  const double off = shown(FramingParameter::lookScale, design);
+  return off == 0 ? scale : scale * std::exp(off);
+}
+
+double ActiveFraming::ruledLookScale(const CompiledDesign& design, double fieldOfView) const {
+  return settings(design).lookScale.at(fieldOfView, design.baseFieldOfView(active_), aspect_);
+}
+
+FramingPose ActiveFraming::poseIn(Perspective perspective, const CompiledDesign& design) const {
+  const std::size_t index = design.select(perspective, conditions_);
+  const Framing& f = design.design().framings[index].framing;
+  return {f.anchorHeight,
+          f.anchorRise,
+          side_ * f.shoulder,
+          f.tilt,
+          index == active_ ? distance_.target() : remembered_[index],
+          f.nearPlane,
+          design.fieldOfView(index, steps_[index])};
+}
+
+}  // namespace alpglow

@@ -1,0 +1,218 @@
+// How time passes in `look`: the player's input, assists and blends in one order; and how framings change in between.
+
+#include "alpglow/base/limits.hpp"
+#include "alpglow/base/log_scales.hpp"
+#include "alpglow/camera/character_camera.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double fastestPace = 1e9;  // of the world's clock over the player's, so that no time times it is not a number
+constexpr double longestPrediction = 10;  // seconds
+constexpr double aimedAhead = 1;          // seconds for which the anchor is predicted while the aim is kept
+
+}  // namespace
+
+void CharacterCamera::look(FrameTime time, const Intent& intent) {
+  if (!legalTime(time.player) || !legalTime(time.world)) return parts_.report.fault(Fault::badTime);
+  applyRequests();
+  const double pace = time.player > 0 ? std::min(time.world / time.player, fastestPace) : 0;
+  parts_.angles.holdGlance(intent.glance);
+  parts_.report.block(intent.blocked);
+  const bool hands = intent.looksAround() || parts_.angles.glancing();
+  if (hands) parts_.assists.handsOn();
+  setCondition(Condition::aiming, intent.aim);
+
+  const bool good = playIntent(
+      intent, time.player, [&](double seconds, const PlayedRates& rates) { advance(seconds, pace, rates, hands); },
+      [&](const IntentSample& sample) { onSample(sample); });
+  if (!good) parts_.report.fault(Fault::badIntent);
+  if (time.player == 0) assist(time.world, {}, hands);
+}
+
+void CharacterCamera::onSample(const IntentSample& sample) {
+  switch (sample.kind) {
+    case IntentSample::Kind::look: return displace({sample.x, sample.y});
+    case IntentSample::Kind::zoom: parts_.framing.zoom(sample.x, *design_); return applyFraming();
+    case IntentSample::Kind::glance: return parts_.angles.holdGlance(sample.x > 0);
+    case IntentSample::Kind::swapShoulder: return setShoulder(parts_.framing.otherShoulder());
+    case IntentSample::Kind::swingBack: return swingBack();
+    case IntentSample::Kind::aim: return setCondition(Condition::aiming, sample.x > 0);
+    case IntentSample::Kind::switchPerspective: return switchPerspective();
+    case IntentSample::Kind::turn:
+    case IntentSample::Kind::zoomRate: return;  // rates, which playIntent holds
+  }
+}
+
+LookConditions CharacterCamera::lookConditions() const {
+  return {numbers(), pitchLimits(), parts_.framing.settings(*design_).orbitHalfLife, parts_.subject.body(), locked()};
+}
+
+void CharacterCamera::displace(Displacement counts) {
+  const double scale = lookScale();
+  const Displacement moved{counts.x * scale, counts.y * scale};
+  parts_.angles.displace(moved, lookConditions());
+  if (locked() && !parts_.angles.glancing()) parts_.assists.nudge(turnOf(moved, numbers().look), numbers().lock);
+  if (moved.x != 0 || moved.y != 0) parts_.assists.handsOn();
+}
+
+/// `seconds` of the player's clock go by with these rates; the world's clock goes `pace` times as fast.
+void CharacterCamera::advance(double seconds, double pace, const PlayedRates& rates, bool hands) {
+  const LookAngles turning = turnRates();
+  const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
+  const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack();
+  if (!parts_.framing.blending()) keepAimAhead(0);  // over a cut
+  // While something blends: half of that, then turning, then the other half (second order).
+  for (double left = seconds; left > 0;) {
+    const double piece = parts_.framing.piece(left, turns);
+    advanceFraming(piece / 2);
+    keepAimAhead(std::min(piece / 2 * pace, aimedAhead));
+    const double factor = lookScale();
+    const Rate scale{rates.turnScale.x * factor, rates.turnScale.y * factor};
+    parts_.angles.advance(piece, rates.turn, scale, lookConditions());
+    parts_.framing.zoomAtRate(piece, rates.zoomRate, *design_);
+    const LookAngles nudged = parts_.angles.glancing() ? LookAngles() : turnRatesOf(rates.turn, scale, numbers().look);
+    assist(piece * pace, nudged, hands);
+    advanceFraming(piece / 2);
+    keepAimAhead(0);
+    left -= piece;
+  }
+  if (parts_.angles.glancing() || pushed) parts_.assists.handsOn();
+}
+
+void CharacterCamera::advanceFraming(double seconds) {
+  if (parts_.framing.advance(seconds)) parts_.angles.turnBy({}, pitchLimits());
+}
+
+/// What turns beside the player.
+void CharacterCamera::assist(double seconds, const LookAngles& nudgeRates, bool hands) {
+  if (locked()) {
+    turnToTarget(seconds, nudgeRates);
+  } else {
+    parts_.assists.rest(seconds, numbers().lock);
+    if (hands || !parts_.assists.maySwingBack(numbers().swingBack)) {
+      parts_.assists.waitForHands(seconds);
+    } else {
+      swingBackBy(seconds);
+    }
+  }
+  parts_.subject.lookAhead(seconds);
+}
+
+void CharacterCamera::swingBackBy(double seconds) {
+  SwingBackScene scene{parts_.subject.movement(), parts_.angles.heading(), fromDefaultPose()};
+  // On what turns, movement and look as they will be in the middle (second order).
+  if (parts_.subject.followed().yawRate() != 0) {
+    const double carried = parts_.subject.predicted(seconds / 2, followSettings()).carriedYaw();
+    scene.movement = parts_.subject.movementIn(seconds / 2);
+    scene.yaw = wrapAngle(scene.yaw + carried);
+  }
+  const PoseChange change = parts_.assists.swingBack(seconds, scene, numbers().swingBack);
+  if (change.yaw != 0 || change.pitch != 0) parts_.angles.turnBy({change.yaw, change.pitch}, pitchLimits());
+  parts_.framing.addLogDistance(change.distance, *design_);
+}
+
+PoseChange CharacterCamera::fromDefaultPose() const {
+  const LookAngles look = parts_.angles.look();
+  const Framing& framing = parts_.framing.settings(*design_);
+  return {shortestTurn(parts_.subject.body(), look.yaw), look.pitch - framing.defaultPitch,
+          logDistance(parts_.framing.distance().target()) - logDistance(framing.distance)};
+}
+
+void CharacterCamera::turnToTarget(double seconds, const LookAngles& nudgeRates) {
+  const ShownFraming framing = shownFraming();
+  const double ahead = std::min(seconds, longestPrediction);
+  const LockGoal from = lockGoalFor(parts_.subject.predicted(0, followSettings()), framing);
+  parts_.assists.targetMoves(ahead);
+  const LockGoal to = lockGoalFor(parts_.subject.predicted(ahead, followSettings()), framing);
+  const LookAngles turn =
+      parts_.assists.turnToTarget(seconds, from, to, parts_.angles.look(), nudgeRates, numbers().lock);
+  parts_.angles.turnBy(turn, framing.pitch);
+}
+
+LockGoal CharacterCamera::lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const {
+  const Rotation toLevel = follow.level().conjugate();
+  const Vector3d anchor = anchorOn(follow, framing.pose);
+  const double scale = follow.scale();
+  const Framing& settings = parts_.framing.settings(*design_);
+  LockScene scene;
+  scene.target = toLevel * (target().position - anchor) / scale;
+  scene.eyes = toLevel * (follow.head() - anchor) / scale;
+  scene.shoulder = framing.pose.shoulder;
+  scene.tilt = framing.pose.tilt;
+  scene.distance = parts_.framing.distance().shown();
+  scene.range = settings.distanceRange;
+  scene.fieldOfView = parts_.framing.ownFieldOfView(*design_);
+  scene.aspect = parts_.framing.aspect();
+  scene.pitch = framing.pitch;
+  scene.defaultPitch = settings.defaultPitch;
+  scene.presentYaw = heading();
+  return lockGoal(scene, numbers().lock);
+}
+
+void CharacterCamera::applyRequests() {
+  const bool eyes = parts_.placement.eyesWanted();
+  if (eyes == parts_.framing.showsEyes()) return;
+  parts_.framing.showEyes(eyes);
+  parts_.report.event(eyes ? Event::eyesTookOver : Event::eyesGaveBack);
+  applyFraming();
+}
+
+/// To the framing that applies now, from wherever things are: everyone hears of it in turn.
+void CharacterCamera::applyFraming() {
+  if (!parts_.framing.changeDue(*design_)) return;
+  catchUp();
+  beginKeepingAim();
+  const FrameFollowSettings before = followSettings();
+  const FramingChange change =
+      parts_.framing.change(*design_, parts_.assists.lock().extras(), parts_.angles.look().pitch);
+  parts_.subject.retune(before, followSettings(), change.seconds, change.anchorHeight);
+  parts_.report.event(Event::framingChanged | (change.seconds > 0 ? 0u : Event::cut));
+}
+
+/// Goes along with the subject to the present moment of `look`, so that what changes there changes at its time.
+void CharacterCamera::catchUp() {
+  if (!parts_.subject.behind() || parts_.report.cutDue()) return;
+  apply(parts_.subject.catchUp(followSettings(), numbers().motion));
+}
+
+/// The crosshair stays on what it is on at this moment.
+void CharacterCamera::beginKeepingAim() {
+  if (parts_.aim.on() || parts_.report.cutDue() || locked()) return;
+  const ShownFraming framing = shownFraming();
+  const FrameFollow now = parts_.subject.predicted(0, followSettings());
+  parts_.aim.begin(aimFrameOn(now, framing.pose), shownLook(framing.pitch, now.carriedYaw()), now.carriedYaw());
+}
+
+/// With the glance and what nudges it; and what the platform is yet to turn it by.
+LookAngles CharacterCamera::shownLook(const PitchLimits& pitch, double predictedYaw) const {
+  const LookAngles look = parts_.angles.orbit(parts_.assists.lock().nudged(), pitch);
+  return predictedYaw == 0 ? look : LookAngles{wrapAngle(look.yaw + predictedYaw), look.pitch};
+}
+
+/// For the subject as it will be, up to where everything has arrived.
+void CharacterCamera::keepAimAhead(double seconds) {
+  if (!parts_.aim.on()) return;
+  const FrameFollow ahead = parts_.subject.predicted(seconds, followSettings());
+  keepAim(ahead, shownFraming(), ahead.carriedYaw());
+  if (!parts_.framing.blending()) parts_.aim.end();
+}
+
+/// Turns the look so that the kept point is under the crosshair. A platform will have turned the look by what is
+/// predicted.
+void CharacterCamera::keepAim(const FrameFollow& follow, const ShownFraming& framing, double predictedYaw) {
+  if (!parts_.aim.on()) return;
+  if (locked()) return parts_.aim.end();
+  const LookAngles look = shownLook(framing.pitch, predictedYaw);
+  const LookAngles turn = parts_.aim.step(aimFrameOn(follow, framing.pose), look, framing.pitch, predictedYaw);
+  parts_.angles.turnBy(turn, framing.pitch);
+  parts_.aim.turned(shownLook(framing.pitch, predictedYaw));
+}
+
+}  // namespace alpglow

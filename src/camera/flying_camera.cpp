@@ -1,0 +1,70 @@
+#include "alpglow/camera/flying_camera.hpp"
+
+#include "alpglow/base/half_life.hpp"
+#include "alpglow/input/intent_player.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+FlyingCamera::FlyingCamera(const FlightSettings& settings, const Vector3d& position, const LookAngles& look)
+    : settings_(settings),
+      position_(position),
+      look_(limited(look, settings.pitch)),
+      stored_{position, look_.shown()} {}
+
+void FlyingCamera::reset() {
+  position_ = stored_.position;
+  velocity_ = StoredVector3();
+  look_ = Look(stored_.look);
+  cutNext_ = true;
+}
+
+void FlyingCamera::step(double dt, const Intent& intent, Rate move, double rise, bool fast) {
+  if (!std::isfinite(dt) || dt <= 0 || !std::isfinite(rise)) return;
+  const auto advance = [&](double seconds, const PlayedRates& rates) {
+    look_.advance(seconds / 2, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
+    fly(seconds, look_.shown(), limitedToOne(move), rise, fast);
+    look_.advance(seconds / 2, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
+  };
+  playIntent(intent, dt, advance, [&](const IntentSample& sample) {
+    if (sample.kind == IntentSample::Kind::look) look_.displace({sample.x, sample.y}, settings_.look, settings_.pitch);
+  });
+}
+
+void FlyingCamera::fly(double seconds, const LookAngles& look, Rate move, double rise, bool fast) {
+  const auto axes = [&look](FlightFrame frame) {
+    return rotationOf(look.yaw, frame == FlightFrame::view ? look.pitch : 0);
+  };
+  const Eigen::Matrix3d ahead = axes(settings_.ahead), up = axes(settings_.up);
+  Vector3d direction = ahead.col(0) * move.x - ahead.col(2) * move.y + up.col(1) * std::clamp(rise, -1.0, 1.0);
+  direction /= std::max(direction.norm(), 1.0);
+  const Vector3d goal = direction * settings_.topSpeed * (fast ? settings_.fastFactor : 1.0);
+  const double halfLife = goal.norm() > 0 ? settings_.accelerateHalfLife : settings_.brakeHalfLife;
+  const double u = decay(halfLife, seconds);
+  const Vector3d excess = velocity_.vector() - goal;
+  position_ = position_.vector() + goal * seconds + excess * (seconds * meanDecay(u));
+  if (seconds > 0) velocity_ = goal + excess * std::exp(-u);
+}
+
+View FlyingCamera::view(double aspect) {
+  View view;
+  view.position = view.pivot = view.head = position_;
+  const LookAngles look = look_.shown();
+  view.yaw = view.heading = look.yaw;
+  view.pitch = look.pitch;
+  view.fieldOfView = settings_.lens.lens().verticalFieldOfView();
+  view.aspect = aspect;
+  view.nearPlane = settings_.nearPlane;
+  view.farPlane = settings_.farPlane;
+  view.opacity = 0;
+  view.cut = cutNext_;
+  view.events = cutNext_ ? Event::cut : 0u;
+  cutNext_ = false;
+  return view;
+}
+
+}  // namespace alpglow

@@ -1,0 +1,48 @@
+#include "alpglow/camera/placement.hpp"
+
+#include "alpglow/base/rotation.hpp"
+#include "alpglow/camera/subject_tracker.hpp"
+#include "alpglow/framing/lens.hpp"
+
+#include <algorithm>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+PullInRequest requestFor(const FramingPose& pose, const FrameFollow& follow, const Subject& subject,
+                         const LookAngles& look, const Vector3d& eyeMotion, double aspect) {
+  const double scale = subject.frame.scale, nearPlane = pose.nearPlane * scale;
+  const Rotation level = follow.level();
+  Eigen::Matrix3d orbit = rotationOf(look.yaw, std::clamp(look.pitch - pose.tilt, -pi / 2, pi / 2));
+  if (level.w() != 1) orbit = level * orbit;
+  return {subject.head, anchorOn(follow, pose) + scale * pose.shoulder * orbit.col(0) + eyeMotion,
+          orbit.col(2), pose.distance * scale,
+          nearPlane,    nearPlaneRadius(nearPlane, pose.fieldOfView, aspect)};
+}
+
+double opacityAt(double headToCamera, const FadeSettings& fade) {
+  if (fade.keepBody || headToCamera >= fade.opaqueFrom) return 1;
+  if (headToCamera <= fade.invisibleBelow) return 0;
+  const double s = (headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow);
+  return s * s * (3 - 2 * s);
+}
+
+void Placement::judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,
+                          double seconds, const CameraDesign& design) {
+  const auto room = [&] {
+    PullIn alone;
+    const PullInPose pose = alone.step(whole, obstacles, 0, design.pullIn);
+    return pose.headBlocked ? 0 : (pose.camera - whole.head).norm() / scale;
+  };
+  if (eyes_) {
+    roomFor_ = could && room() < design.fade.eyesUntil ? 0 : roomFor_ + seconds;
+    if (could && roomFor_ < design.pullIn.delay) return;
+  } else if (!could || !close || room() >= design.fade.eyesBelow) {
+    return;
+  }
+  eyes_ = !eyes_;
+  roomFor_ = 0;
+}
+
+}  // namespace alpglow

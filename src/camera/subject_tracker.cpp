@@ -1,0 +1,102 @@
+#include "alpglow/camera/subject_tracker.hpp"
+
+#include "alpglow/base/angles.hpp"
+#include "alpglow/base/half_life.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double longestPrediction = 10;  // seconds; whatever the frame time, nothing is predicted beyond that
+
+}  // namespace
+
+Vector3d anchorOn(const FrameFollow& follow, const FramingPose& pose) {
+  const Vector3d up = follow.level() * Vector3d::UnitY();
+  return follow.point() + pose.anchorHeight * follow.eyes() + pose.anchorRise * follow.scale() * up;
+}
+
+SubjectTracker::SubjectTracker(const Subject& subject) : body_(subject.heading) { follow_.cut(subject); }
+
+void SubjectTracker::restart(const Subject& subject) {
+  motion_.cut();
+  follow_.cut(subject);
+  velocity_ = subject.velocity;
+  body_ = subject.heading;
+  ahead_ = advanced_ = 0;
+}
+
+SubjectStep SubjectTracker::follow(const Subject& subject, double seconds, const FrameFollowSettings& settings,
+                                   const HeadMotionSettings& motion) {
+  const double left = std::max(seconds - advanced_, 0.0);
+  advanced_ = 0;
+  return step(subject, left, settings, motion);
+}
+
+bool SubjectTracker::behind() const { return ahead_ > minTimeStep; }
+
+SubjectStep SubjectTracker::catchUp(const FrameFollowSettings& settings, const HeadMotionSettings& motion) {
+  const double seconds = ahead_;
+  Subject now = follow_.expected(velocity_, seconds);
+  now.heading = body_;
+  now.onGround = motion_.onGround();
+  advanced_ += seconds;
+  return step(now, seconds, settings, motion);
+}
+
+SubjectStep SubjectTracker::step(const Subject& subject, double seconds, const FrameFollowSettings& settings,
+                                 const HeadMotionSettings& motion) {
+  const bool boarded = subject.frame.id != follow_.id();
+  const double along = follow_.groundDistance(subject);
+  follow_.step(subject, seconds, settings);
+  body_ = subject.heading;
+  velocity_ = subject.velocity;
+  ahead_ = 0;
+  if (motion.any()) {
+    const double falling = -subject.frame.up.dot(subject.velocity - subject.frame.velocity) / subject.frame.scale;
+    motion_.step({along, seconds, subject.onGround, falling}, motion);
+  }
+  return {follow_.carriedYaw(), boarded};
+}
+
+bool SubjectTracker::jumped(const Subject& subject, double seconds, double farthest) const {
+  const Vector3d own = subject.velocity - subject.frame.velocity;
+  const double explained = own.norm() * seconds / subject.frame.scale;
+  return subject.teleported || follow_.displacement(subject).norm() - explained > farthest;
+}
+
+void SubjectTracker::lookAhead(double seconds) { ahead_ = std::min(ahead_ + seconds, longestPrediction); }
+
+double SubjectTracker::untold(double seconds) {
+  const double left = std::max(seconds - told_, 0.0);
+  told_ = 0;
+  return left;
+}
+
+Heading SubjectTracker::movement() const {
+  const ReferenceFrame frame = follow_.frame();
+  const Vector3d own = follow_.level().conjugate() * (velocity_.vector() - frame.velocity);
+  return {std::atan2(-own.x(), -own.z()), std::hypot(own.x(), own.z()) / frame.scale};
+}
+
+Heading SubjectTracker::movementIn(double seconds) const {
+  Heading heading = movement();
+  const double middle = std::min(ahead_ + seconds, longestPrediction);
+  heading.yaw = wrapAngle(heading.yaw + follow_.turning() * middle);
+  return heading;
+}
+
+Vector3d SubjectTracker::velocityAt(const Vector3d& camera, const FramingPose& pose,
+                                    const FrameFollowSettings& settings) const {
+  const Vector3d along = follow_.velocity(velocity_, settings);
+  if (follow_.yawRate() == 0) return along;
+  const Vector3d turning = follow_.yawRate() * (follow_.level() * Vector3d::UnitY());
+  return along + turning.cross(camera - anchorOn(follow_, pose));
+}
+
+}  // namespace alpglow

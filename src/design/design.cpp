@@ -1,0 +1,128 @@
+#include "alpglow/design/design.hpp"
+
+#include "alpglow/design/settings.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+namespace alpglow {
+
+namespace {
+
+template <class Section>
+void bringIntoRange(Section& section) {
+  for (const auto& setting : settings<Section>()) {
+    const double value = setting.value(section);
+    const double legal = std::isfinite(value) ? std::clamp(value, setting.low, setting.high) : setting.fallback();
+    if (!(legal == value)) setting.assign(section, legal);
+  }
+}
+
+void untangle(Framing& framing) {
+  DistanceRange& range = framing.distanceRange;
+  range.farthest = std::max(range.nearest, range.farthest);
+  framing.distance = std::clamp(framing.distance, range.nearest, range.farthest);
+  framing.pitch.high = std::max(framing.pitch.low, framing.pitch.high);
+  framing.defaultPitch = std::clamp(framing.defaultPitch, framing.pitch.low, framing.pitch.high);
+  framing.farPlane = std::max(framing.farPlane, 2 * framing.nearPlane);
+}
+
+std::uint64_t hashed(std::uint64_t hash, double value) {
+  unsigned char bytes[sizeof value];
+  std::memcpy(bytes, &value, sizeof value);
+  for (const unsigned char byte : bytes) hash = (hash ^ byte) * 0x100000001b3ULL;
+  return hash;
+}
+
+std::uint64_t digestOf(const CameraDesign& design) {
+  std::uint64_t hash = 0xcbf29ce484222325ULL;
+  const auto add = [&hash](const char*, const auto& section, auto settings) {
+    for (const auto& setting : settings) hash = hashed(hash, setting.get(section));
+  };
+  forEachSection(design, add);
+  for (const NamedFraming& named : design.framings) {
+    add("framing", named.framing, settings<Framing>());
+    for (const char c : named.when) hash = hashed(hash, c);
+    hash = hashed(hash, named.perspective == Perspective::first ? 1 : 0);
+  }
+  hash = hashed(hash, design.zoomIntoEyes ? 1 : 0);
+  return hash;
+}
+
+/// What the player prefers, on top of the game's numbers.
+CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
+  for (NamedFraming& named : design.framings) {
+    named.framing.sway *= preferences.comfort.breath;
+    if (preferences.fieldOfView <= 0 || !named.when.empty()) continue;
+    named.framing.lens.kind = LensKind::verticalFieldOfView;
+    named.framing.lens.fieldOfView = preferences.fieldOfView;
+  }
+  const Comfort& comfort = preferences.comfort;
+  design.motion.bob.vertical *= comfort.bob;
+  design.motion.bob.lateral *= comfort.bob;
+  design.motion.dip.depthPerSpeed *= comfort.dip;
+  design.motion.breath.amplitude *= comfort.breath;
+  design.lead.time *= comfort.lead;
+  for (double* rate : {&design.swingBack.rate, &design.swingBack.poseRate, &design.lock.cap})
+    *rate = std::min(*rate, comfort.autoTurnCap);
+  design.steady.cap = std::min(design.steady.cap, comfort.steadyCap);
+  return design;
+}
+
+}  // namespace
+
+CompiledDesign::CompiledDesign(CameraDesign design, const Preferences& preferences)
+    : CompiledDesign(preferred(std::move(design), preferences)) {}
+
+CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design)) {
+  if (design_.framings.empty()) design_.framings = CameraDesign().framings;
+  if (design_.framings.size() > mostFramings) design_.framings.resize(mostFramings);
+  forEachSection(design_, [](const char*, auto& section, auto) { bringIntoRange(section); });
+  design_.fade.invisibleBelow = std::min(design_.fade.invisibleBelow, design_.fade.opaqueFrom);
+  design_.fade.eyesUntil = std::max(design_.fade.eyesUntil, design_.fade.eyesBelow);
+  for (NamedFraming& named : design_.framings) {
+    bringIntoRange(named.framing);
+    untangle(named.framing);
+    if (!named.when.empty() && flag(named.when) == 0) flags_.push_back(named.when);
+    conditions_.push_back(flag(named.when));
+    int& base = bases_[named.perspective == Perspective::first ? 1 : 0];
+    if (conditions_.back() == 0 && base < 0) base = static_cast<int>(conditions_.size()) - 1;
+  }
+  for (std::size_t i = 0; i < design_.framings.size(); ++i) {
+    const LensSettings& lens = design_.framings[i].framing.lens;
+    std::array<double, 3> steps{};
+    for (int step = 0; step < lens.steps(); ++step) {
+      const double fieldOfView = lens.lens(baseFieldOfView(i), step).verticalFieldOfView();
+      steps[static_cast<std::size_t>(step)] = fieldOfView;
+      narrowest_ = std::min(narrowest_, fieldOfView);
+      widest_ = std::max(widest_, fieldOfView);
+    }
+    fieldsOfView_.push_back(steps);
+  }
+  digest_ = digestOf(design_);
+}
+
+std::uint32_t CompiledDesign::flag(std::string_view name) const {
+  if (name == "aiming") return Condition::aiming;
+  if (name == "sprinting") return Condition::sprinting;
+  if (name == "crouched") return Condition::crouched;
+  const auto own = std::find(flags_.begin(), flags_.end(), name);
+  return own == flags_.end() ? 0 : std::uint32_t{8} << (own - flags_.begin());
+}
+
+std::size_t CompiledDesign::select(Perspective perspective, std::uint32_t conditions) const {
+  for (std::size_t i = 0; i < conditions_.size(); ++i) {
+    if (design_.framings[i].perspective == perspective && (conditions_[i] & conditions) != 0) return i;
+  }
+  const int base = baseOf(perspective);
+  return base >= 0 ? static_cast<std::size_t>(base) : 0;
+}
+
+double CompiledDesign::baseFieldOfView(std::size_t framing) const {
+  const int base = baseOf(design_.framings[framing].perspective);
+  const LensSettings& lens = design_.framings[base >= 0 ? static_cast<std::size_t>(base) : 0].framing.lens;
+  return lens.kind == LensKind::magnification ? degrees(60) : lens.lens().verticalFieldOfView();
+}
+
+}  // namespace alpglow

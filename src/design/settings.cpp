@@ -1,0 +1,237 @@
+#include "alpglow/design/settings.hpp"
+
+namespace alpglow {
+
+namespace {
+
+using namespace describe;
+
+using L = LookSettings;
+const Setting<L> lookSettings[] = {
+    number<L, &L::yawPerCount>("yaw_deg_per_count", "deg/count", 0.0001, 10, degree,
+                               "yaw for one count of the pointer; moving right turns right"),
+    number<L, &L::pitchPerCount>("pitch_deg_per_count", "deg/count", 0.0001, 10, degree,
+                                 "pitch for one count of the pointer; moving away looks up"),
+    number<L, &L::yawRate>("yaw_rate_degps", "deg/s", 0, 2000, degree, "yaw rate at full deflection of the look stick"),
+    number<L, &L::pitchRate>("pitch_rate_degps", "deg/s", 0, 2000, degree,
+                             "pitch rate at full deflection of the look stick"),
+    number<L, &L::turnHalfLife>("turn_half_life_s", "s", 0, 2, 1,
+                                "half-life of easing into the stick's rates; 0 = at once"),
+    number<L, &L::edgeFactor>("edge_factor", "", 1, 5, 1,
+                              "the stick's rates are multiplied by this after a dwell at its edge; 1 = never"),
+    number<L, &L::edgeDwell>("edge_dwell_s", "s", 0, 5, 1, "how long the stick must be at its edge for that"),
+    number<L, &L::smoothing>("smoothing_half_life_s", "s", 0, 1, 1,
+                             "half-life by which the pointer's motion shows; 0 = in full in the same frame"),
+    flag<L, &L::invertYaw>("invert_yaw", "the pointer and the stick turn the other way"),
+    flag<L, &L::invertPitch>("invert_pitch", "the pointer and the stick tilt the other way"),
+};
+
+using Z = ZoomSettings;
+const Setting<Z> zoomSettings[] = {
+    number<Z, &Z::factorPerNotch>("factor_per_notch", "", 1, 4, 1,
+                                  "one wheel notch divides or multiplies the distance by this; 1 = no zoom"),
+    number<Z, &Z::halfLife>("half_life_s", "s", 0, 5, 1, "half-life by which wheel notches show; 0 = at once"),
+    number<Z, &Z::notchesPerSecond>("rate_notches_per_s", "notches/s", 0, 100, 1,
+                                    "zoom by a stick or key at full rate, as wheel notches in a second"),
+};
+
+using E = EaseOutSettings;
+const Setting<E> pullInSettings[] = {
+    number<E, &E::delay>("ease_out_delay_s", "s", 0, 10, 1,
+                         "quiet time after a pull-in before the camera eases out again"),
+    number<E, &E::halfLife>("ease_out_half_life_s", "s", 0, 10, 1, "half-life of easing out; 0 = at once"),
+};
+
+using F = FadeSettings;
+const Setting<F> fadeSettings[] = {
+    number<F, &F::opaqueFrom>("opaque_from_m", "m", 0, 20, 1,
+                              "from this distance head to camera on the subject is fully drawn"),
+    number<F, &F::invisibleBelow>("invisible_below_m", "m", 0, 20, 1, "closer than this the subject is not drawn"),
+    number<F, &F::eyesBelow>("eyes_below_m", "m", 0, 5, 1,
+                             "closer than this because of an obstacle the eyes take over; 0 = never"),
+    number<F, &F::eyesUntil>("eyes_until_m", "m", 0, 10, 1, "until there is room for this distance again"),
+    flag<F, &F::keepBody>("keep_body", "the subject is always drawn, as for a first person that sees its own body"),
+};
+
+using B = BobSettings;
+const Setting<B> bobSettings[] = {
+    number<B, &B::vertical>("vertical_m", "m", 0, 0.5, 1, "depth of the dip of each step at full speed; 0 = none"),
+    number<B, &B::lateral>("lateral_m", "m", 0, 0.5, 1, "sway to either side at full speed; 0 = none"),
+    number<B, &B::fullSpeed>("full_speed_mps", "m/s", 0.1, 50, 1,
+                             "speed along the ground from which on the bob is full"),
+    number<B, &B::stride>("stride_m", "m", 0.1, 10, 1, "length of two steps at a crawl"),
+    number<B, &B::strideGrowth>("stride_growth_s", "s", 0, 5, 1,
+                                "how much longer the stride is for each metre per second"),
+    number<B, &B::blendHalfLife>("blend_half_life_s", "s", 0, 2, 1, "half-life by which the bob follows the speed"),
+    number<B, &B::finishTime>("finish_time_s", "s", 0.05, 3, 1,
+                              "after stopping, the step is finished within this time"),
+};
+
+using D = DipSettings;
+const Setting<D> dipSettings[] = {
+    number<D, &D::depthPerSpeed>("depth_per_speed_s", "s", 0, 0.5, 1,
+                                 "depth of the dip for each m/s of the fall, metres; 0 = none"),
+    number<D, &D::deepest>("deepest_m", "m", 0, 2, 1, "deepest dip"),
+    number<D, &D::halfLife>("half_life_s", "s", 0.01, 2, 1, "half-life of coming back"),
+};
+
+using H = BreathSettings;
+const Setting<H> breathSettings[] = {
+    number<H, &H::amplitude>("amplitude_m", "m", 0, 0.1, 1, "up and down when still; 0 = none"),
+    number<H, &H::period>("period_s", "s", 0.5, 20, 1, "time of a breath"),
+};
+
+using Q = SteadySettings;
+const Setting<Q> steadySettings[] = {
+    number<Q, &Q::cap>("cap_deg", "deg", 0, 30, degree,
+                       "largest turn that keeps the focus under the crosshair; 0 = none"),
+    number<Q, &Q::focusHalfLife>("focus_half_life_s", "s", 0, 5, 1, "half-life of the focus, in 1/distance"),
+    number<Q, &Q::farFocus>("far_focus_m", "m", 1, 1000, 1, "focus where nothing is hit"),
+};
+
+using V = GlanceSettings;
+const Setting<V> glanceSettings[] = {
+    number<V, &V::side>("side_deg", "deg", 0, 179, degree, "farthest to either side of the body"),
+    number<V, &V::up>("up_deg", "deg", 0, 90, degree, "farthest above the level"),
+    number<V, &V::down>("down_deg", "deg", 0, 90, degree, "farthest below the level"),
+    number<V, &V::returnHalfLife>("return_half_life_s", "s", 0, 5, 1, "half-life of the return on release; 0 = cut"),
+};
+
+using R = Framing;
+using N = LensSettings;
+using W = FollowSettings;
+const char* const lensKinds[] = {"vertical_fov", "horizontal_fov", "focal_length", "magnification"};
+const char* const lookScaleKinds[] = {"screen", "fixed"};
+const char* const followKinds[] = {"exponential", "critically_damped"};
+const Setting<R> framingSettings[] = {
+    number<R, &R::anchorHeight>("anchor_height", "", 0, 2, 1,
+                                "where on the subject the anchor sits: 0 = feet, 1 = eyes"),
+    number<R, &R::anchorRise>("anchor_rise_m", "m", -10, 10, 1, "further up from there"),
+    number<R, &R::shoulder>("shoulder_m", "m", -5, 5, 1,
+                            "sideways from the anchor; positive = over the right shoulder"),
+    number<R, &R::shoulderSwap>("shoulder_swap_s", "s", 0, 5, 1,
+                                "time of the transition to the other shoulder; 0 = at once"),
+    number<R, &R::distance>("distance_m", "m", 0, 100, 1, "starting distance from the pivot; 0 = first person"),
+    number<R, &R::distanceRange, &DistanceRange::nearest>("distance_min_m", "m", 0, 100, 1,
+                                                          "nearest that zooming goes"),
+    number<R, &R::distanceRange, &DistanceRange::farthest>("distance_max_m", "m", 0, 100, 1,
+                                                           "farthest that zooming goes"),
+    choice<R, &R::lens, &N::kind>("lens", lensKinds, "how the lens is stated"),
+    number<R, &R::lens, &N::fieldOfView>("fov_deg", "deg", 1, 170, degree,
+                                         "field of view: vertical, or horizontal if lens says so"),
+    number<R, &R::lens, &N::aspect>("fov_aspect", "", 0.1, 10, 1,
+                                    "width over height for which a horizontal field of view is meant"),
+    number<R, &R::lens, &N::focalLength>("focal_length_mm", "mm", 1, 2000, millimetre, "focal length, if lens says so"),
+    number<R, &R::lens, &N::sensorHeight>("sensor_height_mm", "mm", 1, 200, millimetre,
+                                          "height of the sensor that the focal length refers to"),
+    number<R, &R::lens, &N::magnification>("magnification", "", 0.1, 100, 1,
+                                           "over the base framing's field of view, if lens says so"),
+    number<R, &R::lens, &N::magnification2>("magnification_2", "", 0, 100, 1, "second step of zooming in; 0 = none"),
+    number<R, &R::lens, &N::magnification3>("magnification_3", "", 0, 100, 1, "third step; 0 = none"),
+    number<R, &R::nearPlane>("near_m", "m", 0.005, 10, 1, "near distance; shrinks while the head has less room"),
+    number<R, &R::farPlane>("far_m", "m", 1, 1e6, 1, "far distance"),
+    number<R, &R::pitch, &PitchLimits::low>("pitch_min_deg", "deg", -90, 90, degree,
+                                            "lowest pitch; down to and including -90"),
+    number<R, &R::pitch, &PitchLimits::high>("pitch_max_deg", "deg", -90, 90, degree,
+                                             "highest pitch; up to and including 90"),
+    number<R, &R::defaultPitch>("pitch_deg", "deg", -90, 90, degree,
+                                "pitch of the first view, and where swinging back goes back to"),
+    number<R, &R::tilt>(
+        "tilt_deg", "deg", -60, 60, degree,
+        "the camera orbits this much lower than it looks; positive = the subject is lower in the screen"),
+    choice<R, &R::follow, &W::kind>("follow_kind", followKinds,
+                                    "how the lag starts: at once, or as softly as it arrives"),
+    number<R, &R::follow, &W::halfLife>("follow_half_life_s", "s", 0, 5, 1, "lag along the ground; 0 = none"),
+    number<R, &R::follow, &W::verticalHalfLife>("follow_vertical_half_life_s", "s", 0, 5, 1,
+                                                "lag in the vertical; 0 = none"),
+    number<R, &R::follow, &W::leash>("leash_m", "m", 0, 50, 1, "longest lag along the ground; 0 = none"),
+    number<R, &R::follow, &W::verticalLeash>("vertical_leash_m", "m", 0, 50, 1,
+                                             "longest lag in the vertical; 0 = none"),
+    number<R, &R::orbitHalfLife>("orbit_half_life_s", "s", 0, 2, 1,
+                                 "half-life by which the orbit trails behind the look and the heading; 0 = not at all"),
+    number<R, &R::eyeHalfLife>("eye_half_life_s", "s", 0, 2, 1,
+                               "half-life by which the anchor follows crouching and standing up; 0 = at once"),
+    choice<R, &R::lookScale, &LookScale::kind>("look_scale", lookScaleKinds,
+                                               "look input moves the screen by the same pixels, or by a fixed factor"),
+    number<R, &R::lookScale, &LookScale::atFraction>("look_scale_at", "", 0, 1, 1,
+                                                     "where it does: 0 = at the centre, 1 = at the edge of the screen"),
+    number<R, &R::lookScale, &LookScale::factor>("look_factor", "", 0.01, 10, 1, "the fixed factor"),
+    number<R, &R::bobScale>("bob_scale", "", 0, 2, 1, "bob, dip and breathing are multiplied by this"),
+    number<R, &R::sway>("sway_deg", "deg", 0, 10, degree,
+                        "how far the hand sways the view while looking through a scope; 0 = not at all"),
+    number<R, &R::transition>("transition_s", "s", 0, 10, 1, "time of the transition into this framing; 0 = a cut"),
+    number<R, &R::follow, &W::teleportDistance>(
+        "teleport_m", "m", 0.1, 1e6, 1,
+        "a jump of the subject by more than this beyond its own speed is cut, not chased"),
+};
+
+}  // namespace
+
+template <>
+Span<const Setting<LookSettings>> settings<LookSettings>() {
+  return lookSettings;
+}
+template <>
+Span<const Setting<ZoomSettings>> settings<ZoomSettings>() {
+  return zoomSettings;
+}
+template <>
+Span<const Setting<EaseOutSettings>> settings<EaseOutSettings>() {
+  return pullInSettings;
+}
+template <>
+Span<const Setting<FadeSettings>> settings<FadeSettings>() {
+  return fadeSettings;
+}
+template <>
+Span<const Setting<Framing>> settings<Framing>() {
+  return framingSettings;
+}
+
+template <>
+Span<const Setting<BobSettings>> settings<BobSettings>() {
+  return bobSettings;
+}
+
+template <>
+Span<const Setting<DipSettings>> settings<DipSettings>() {
+  return dipSettings;
+}
+
+template <>
+Span<const Setting<BreathSettings>> settings<BreathSettings>() {
+  return breathSettings;
+}
+
+template <>
+Span<const Setting<SteadySettings>> settings<SteadySettings>() {
+  return steadySettings;
+}
+
+template <>
+Span<const Setting<GlanceSettings>> settings<GlanceSettings>() {
+  return glanceSettings;
+}
+
+BrokenRelation brokenRelation(const Framing& framing) {
+  if (framing.distanceRange.nearest > framing.distanceRange.farthest)
+    return {"distance_min_m", "at most distance_max_m"};
+  if (framing.distance < framing.distanceRange.nearest || framing.distance > framing.distanceRange.farthest) {
+    return {"distance_m", "between distance_min_m and distance_max_m"};
+  }
+  if (framing.pitch.low > framing.pitch.high) return {"pitch_min_deg", "at most pitch_max_deg"};
+  if (framing.defaultPitch < framing.pitch.low || framing.defaultPitch > framing.pitch.high)
+    return {"pitch_deg", "between pitch_min_deg and pitch_max_deg"};
+  if (framing.lens.magnification3 > 0 && framing.lens.magnification2 <= 0)
+    return {"magnification_3", "0 unless magnification_2 is given"};
+  if (framing.nearPlane >= framing.farPlane) return {"near_m", "less than far_m"};
+  return {nullptr, nullptr};
+}
+
+BrokenRelation brokenRelation(const FadeSettings& fade) {
+  if (fade.invisibleBelow > fade.opaqueFrom) return {"invisible_below_m", "at most opaque_from_m"};
+  if (fade.eyesUntil < fade.eyesBelow) return {"eyes_until_m", "at least eyes_below_m"};
+  return {nullptr, nullptr};
+}
+
+}  // namespace alpglow

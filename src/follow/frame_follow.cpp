@@ -1,0 +1,257 @@
+#include "alpglow/follow/frame_follow.hpp"
+
+#include "alpglow/base/angles.hpp"
+#include "alpglow/base/capped_approach.hpp"
+#include "alpglow/base/half_life.hpp"
+#include "alpglow/base/limits.hpp"
+#include "alpglow/base/rotation.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double unlimited = farthestPosition;
+constexpr double directly = 0.1;  // up that turns by less in one step, radians, is followed as it is
+
+FollowSettings evenly(double halfLife, double leash) {
+  return {FollowKind::exponential, halfLife, halfLife, leash, leash, unlimited};
+}
+
+/// The slow follower whose negative lag is the lead: a lag of v/λ times λ·time is v·time ahead.
+FollowSettings slowly(const LeadSettings& lead) {
+  const double factor = lead.time * rateConstant(lead.halfLife);
+  return evenly(lead.halfLife, factor > 0 ? lead.longest / factor : 0);
+}
+
+}  // namespace
+
+void FrameFollow::cut(const Subject& subject) {
+  const Rotation level = level_.rotation();
+  *this = FrameFollow();
+  level_ = StoredRotation(level);
+  turnLevel(subject.frame.up, 0, 0);
+  tipped_.finish();
+  keep(subject.frame);
+  turning_ = subject.frame.yawRate;
+  feet_.cut(subject.frame.toLocal(subject.feet));
+  slow_.cut(feet_.target());
+  eyes_.cut(subject.frame.turnToLocal(subject.head - subject.feet));
+}
+
+void FrameFollow::step(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
+  left_.advance(seconds);
+  tipped_.advance(seconds);
+  if (subject.frame.id == id_) {
+    carry(subject.frame, seconds, settings.platform);
+    ride(subject, seconds, settings);
+  } else {
+    change(subject, seconds, settings);
+  }
+}
+
+void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
+  const ReferenceFrame& frame = subject.frame;
+  turnLevel(frame.up, settings.platform.change, directly);
+  keep(frame);
+  const Vector3d up = frame.untouched() ? frame.up : Vector3d(frame.rotation.conjugate() * frame.up);
+  const Vector3d feet = frame.toLocal(subject.feet);
+  leadFactor_ = settings.lead.time > 0 ? settings.lead.time * rateConstant(settings.lead.halfLife) : 0;
+  feet_.step(feet, seconds, settings.feet, up);
+  if (leadFactor_ > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
+  const double eyes = settings.eyeHalfLife;
+  eyes_.step(frame.turnToLocal(subject.head - subject.feet), seconds, evenly(eyes, unlimited), up);
+}
+
+/// The way there was a straight line in the world, in the axes of what it left.
+void FrameFollow::change(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
+  ReferenceFrame before = frame();
+  before.origin += before.velocity * seconds;
+  Subject leaving = subject;
+  leaving.frame = before;
+  leaving.frame.up = level_.rotation() * Vector3d::UnitY();
+  ride(leaving, seconds, settings);
+  carried_ = yawRate_ * seconds;
+
+  const ReferenceFrame& after = subject.frame;
+  const Vector3d shown = point(), eyes = this->eyes(), up = after.rotation.conjugate() * after.up;
+  const Vector3d feet = after.toLocal(subject.feet), faster = after.turnToLocal(before.velocity - after.velocity);
+  const auto moved = [&](Follow& follow, const FollowSettings& how) {
+    const auto turned = [&](const Vector3d& v) { return after.turnToLocal(before.turnToWorld(v)); };
+    follow.resettle(feet, turned(follow.lag()), turned(follow.velocity()), faster, how, up);
+  };
+  moved(feet_, settings.feet);
+  if (leadFactor_ > 0) moved(slow_, slowly(settings.lead));
+  const Vector3d eyesNow = after.turnToLocal(subject.head - subject.feet);
+  const FollowSettings still = evenly(settings.eyeHalfLife, unlimited);
+  eyes_.resettle(eyesNow, after.turnToLocal(eyes) - eyesNow, Vector3d::Zero(), Vector3d::Zero(), still, up);
+
+  yawRateBefore_ = yawRate_;
+  turning_ = after.yawRate;
+  sinceChange_ = 0;
+  const Vector3d leftBefore = left_.difference();
+  keep(after);
+  turnLevel(after.up, settings.platform.change, 0);
+  left_.begin(shown - (point() - leftBefore), settings.platform.change);
+}
+
+void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& before, const FrameFollowSettings& after,
+                         double seconds, double anchorHeight) {
+  const ReferenceFrame on = frame();
+  const Vector3d local = on.turnToLocal(subject - on.velocity), axis = on.rotation.conjugate() * on.up;
+  const FollowSettings eyesBefore = evenly(before.eyeHalfLife, unlimited),
+                       eyesAfter = evenly(after.eyeHalfLife, unlimited);
+  const Vector3d still = Vector3d::Zero(), leftBefore = left_.difference(), leftSpeed = left_.speed();
+  const auto shown = [&] { return Vector3d(point() + anchorHeight * eyes()); };
+  const auto speed = [&](const FrameFollowSettings& how, const FollowSettings& eyes) {
+    return Vector3d(velocity(subject, how) + anchorHeight * turned(eyes_.speed(still, eyes, axis)));
+  };
+  const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore);
+  feet_.retune(local, before.feet, after.feet, axis);
+  eyes_.retune(still, eyesBefore, eyesAfter, axis);
+  // The leash may shorten the lag: its part of the difference counts as well.
+  feet_.step(feet_.target(), 0, after.feet, axis);
+  left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds);
+}
+
+/// The yaw of the platform since the last step. After a change the rate blends from the one before.
+void FrameFollow::carry(const ReferenceFrame& to, double seconds, const PlatformSettings& settings) {
+  carried_ = 0;
+  if (!settings.inheritYaw || (to.id == 0 && yawRateBefore_ == 0)) return;
+  const double turned = turnAbout(to.up, Rotation(to.rotation * rotation_.rotation().conjugate()));
+  const bool timed = seconds > minTimeStep;
+  const double rate = timed ? turned / seconds : 0;
+  if (to.yawRate != 0 || timed) turning_ = to.yawRate != 0 ? to.yawRate : rate;
+  const bool settled = sinceChange_ >= settings.change;
+  const double fresh = settled ? seconds : easedTime(sinceChange_, sinceChange_ + seconds, settings.change);
+  carried_ = timed ? rate * fresh + yawRateBefore_ * (seconds - fresh) : turned;
+  if (!settled) sinceChange_ += seconds;
+  const double s = settings.change > 0 ? std::min(sinceChange_ / settings.change, 1.0) : 1.0;
+  const double weight = s * s * (3 - 2 * s);
+  if (timed) yawRate_ = weight * (to.yawRate != 0 ? to.yawRate : rate) + (1 - weight) * yawRateBefore_;
+  if (weight >= 1) yawRateBefore_ = 0;
+}
+
+void FrameFollow::turnLevel(const Vector3d& up, double seconds, double direct) {
+  const Vector3d from = this->up();
+  if (from == up) return;
+  const Rotation before = level_.rotation();
+  Rotation turn;
+  turn.setFromTwoVectors(from, up);
+  const Rotation shown = level();
+  level_ = StoredRotation((turn * before).normalized());
+  if (std::acos(std::clamp(from.dot(up), -1.0, 1.0)) < direct) return;
+  tipped_.begin(rotationVector(Rotation(shown * level_.rotation().conjugate())), seconds);
+}
+
+Rotation FrameFollow::level() const {
+  if (tipped_.done()) return level_.rotation();
+  return (rotationBy(tipped_.difference()) * level_.rotation()).normalized();
+}
+
+Vector3d FrameFollow::lead() const {
+  if (leadFactor_ == 0) return Vector3d::Zero();
+  const Vector3d up = rotation_.rotation().conjugate() * this->up();
+  const Vector3d ahead = -leadFactor_ * slow_.lag();
+  return ahead - up.dot(ahead) * up;
+}
+
+Vector3d FrameFollow::point() const {
+  const Vector3d settled = toWorld(feet_.point() + lead());
+  return left_.done() ? settled : Vector3d(settled + left_.difference());
+}
+
+Vector3d FrameFollow::turned(const Vector3d& local) const {
+  return rotation_.w == 1 && scale_ == 1 ? local : Vector3d(rotation_.rotation() * (local * scale_));
+}
+
+Vector3d FrameFollow::up() const {
+  return level_.w == 1 ? Vector3d::UnitY() : Vector3d(level_.rotation() * Vector3d::UnitY());
+}
+
+Subject FrameFollow::expected(const Vector3d& velocity, double seconds) const {
+  Subject subject;
+  subject.frame = frame();
+  subject.velocity = velocity;
+  if (turning_ == 0) {
+    subject.frame.origin += subject.frame.velocity * seconds;
+    subject.feet = target() + velocity * seconds;
+    subject.head = subject.feet + (head() - target());
+    return subject;
+  }
+  ReferenceFrame& turned = subject.frame;
+  const Vector3d own = turned.turnToLocal(velocity - turned.velocity), spin = turning_ * up();
+  const Vector3d drift = turned.velocity - spin.cross(target() - turned.origin);
+  turned.origin += drift * seconds;
+  turned.rotation = Eigen::AngleAxisd(turning_ * seconds, up()) * turned.rotation;
+  const Vector3d feet = feet_.target() + own * seconds;
+  subject.feet = turned.toWorld(feet);
+  subject.head = turned.toWorld(feet + eyes_.target());
+  turned.velocity = drift + spin.cross(subject.feet - turned.origin);
+  subject.velocity = turned.velocity + turned.turnToWorld(own);
+  return subject;
+}
+
+FrameFollow FrameFollow::predicted(const Vector3d& velocity, double seconds,
+                                   const FrameFollowSettings& settings) const {
+  FrameFollow ahead = *this;
+  ahead.step(expected(velocity, seconds), seconds, settings);
+  return ahead;
+}
+
+Vector3d FrameFollow::velocity(const Vector3d& subject, const FrameFollowSettings& settings) const {
+  const Rotation turn = rotation_.rotation();
+  const bool plain = rotation_.w == 1 && scale_ == 1;
+  const Vector3d frame = velocity_, own = subject - frame, up = plain ? this->up() : turn.conjugate() * this->up();
+  const Vector3d local = plain ? own : Vector3d(turn.conjugate() * own / scale_);
+  Vector3d point = feet_.speed(local, settings.feet, up);
+  if (leadFactor_ > 0) {
+    const Vector3d slow = slow_.speed(local, slowly(settings.lead), up), ahead = leadFactor_ * (local - slow);
+    point += ahead - up.dot(ahead) * up;
+  }
+  return frame + turned(point) + (left_.done() ? Vector3d(0, 0, 0) : left_.speed());
+}
+
+Vector3d FrameFollow::displacement(const Subject& to) const {
+  if (to.frame.id != id_) return to.frame.turnToLocal(to.feet - target());
+  return to.frame.toLocal(to.feet) - feet_.target();
+}
+
+double FrameFollow::groundDistance(const Subject& to) const {
+  const Vector3d went = displacement(to);
+  const Vector3d up = to.frame.untouched() ? to.frame.up : Vector3d(to.frame.rotation.conjugate() * to.frame.up);
+  return (went - up.dot(went) * up).norm();
+}
+
+void FrameFollow::keep(const ReferenceFrame& frame) {
+  id_ = frame.id;
+  origin_ = frame.origin;
+  velocity_ = frame.velocity;
+  rotation_ = StoredRotation(frame.rotation);
+  scale_ = frame.scale;
+}
+
+ReferenceFrame FrameFollow::frame() const {
+  ReferenceFrame frame;
+  frame.id = id_;
+  frame.origin = origin_;
+  frame.velocity = velocity_;
+  frame.rotation = rotation_.rotation();
+  frame.scale = scale_;
+  frame.up = up();
+  return frame;
+}
+
+void FrameFollow::shift(const Vector3d& offset) {
+  if (id_ != 0) {
+    origin_ = origin_.vector() + offset;
+  } else {
+    for (Follow* follow : {&feet_, &slow_}) follow->shift(rotation_.rotation().conjugate() * offset / scale_);
+  }
+}
+
+}  // namespace alpglow

@@ -1,0 +1,35 @@
+#include "alpglow/framing/aim_point.hpp"
+
+#include "alpglow/base/rotation.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+AimSolution aimAt(const Vector3d& point, const AimAxis& axis) {
+  AimSolution solution;
+  const double reach = std::hypot(point.x(), point.z()), side = std::abs(axis.shoulder);
+  if (!(reach > 1e-6)) return solution;
+  const double ahead = std::sqrt(std::max(reach * reach - side * side, 0.0)), range = std::hypot(ahead, point.y());
+  const double above =
+      axis.tilt == 0 || range == 0 ? 0 : std::asin(std::clamp(axis.distance * std::sin(axis.tilt) / range, -1.0, 1.0));
+  solution.look = {
+      wrapAngle(std::atan2(-point.x(), -point.z()) + std::asin(std::clamp(axis.shoulder / reach, -1.0, 1.0))),
+      std::atan2(point.y(), ahead) - above};
+  const double full = std::max(1.2 * side, 0.4), none = std::max(side, 0.2);
+  const double s = std::clamp((reach - none) / (full - none), 0.0, 1.0);
+  solution.authority = s * s * (3 - 2 * s);
+  return solution;
+}
+
+Vector3d turnedAim(const Vector3d& point, double shoulder, const LookAngles& from, const LookAngles& to) {
+  const Eigen::Matrix3d before = rotationOf(from.yaw, 0), after = rotationOf(to.yaw, 0);
+  const Vector3d turned = after * (before.transpose() * point), pivot = shoulder * after.col(0);
+  const Eigen::AngleAxisd pitch(to.pitch - from.pitch, Vector3d(after.col(0)));
+  return pivot + pitch * Vector3d(turned - pivot);
+}
+
+}  // namespace alpglow

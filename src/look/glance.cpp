@@ -1,0 +1,61 @@
+#include "alpglow/look/glance.hpp"
+
+#include "alpglow/base/half_life.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace alpglow {
+
+namespace {
+
+/// `value` kept within low … high, or within where it was if that is outside: a limit stops, but never pushes.
+double stopped(double value, double before, double low, double high) {
+  return std::clamp(value, std::min(low, before), std::max(high, before));
+}
+
+}  // namespace
+
+void Glance::displace(Displacement moved, const LookAngles& base, double body, const LookSettings& look,
+                      const GlanceSettings& settings, const PitchLimits& limits) {
+  const LookAngles before = offset_;
+  const LookAngles turn = turnOf(moved, look);
+  offset_ = {offset_.yaw + turn.yaw, offset_.pitch + turn.pitch};
+  keep(before, base, body, settings, limits);
+}
+
+void Glance::advance(double seconds, Rate deflection, Rate scale, const LookAngles& base, double body,
+                     const LookSettings& look, const GlanceSettings& settings, const PitchLimits& limits) {
+  constexpr double free = std::numeric_limits<double>::infinity();
+  if (!(seconds > 0)) return;
+  if (!held_ && offset_.yaw == 0 && offset_.pitch == 0) return;
+  if (!held_) {
+    const double left = std::exp(-decay(settings.returnHalfLife, seconds));
+    offset_ = {offset_.yaw * left, offset_.pitch * left};
+    rate_ = {};
+    if (std::abs(offset_.yaw) + std::abs(offset_.pitch) < 1e-7) offset_ = {};
+    return;
+  }
+  const LookAngles before = offset_;
+  const LookAngles goal = turnRatesOf(deflection, scale, look);
+  const EasedAngle yaw = turnedToward({offset_.yaw, rate_.yaw}, goal.yaw, seconds, look.turnHalfLife, -free, free);
+  const EasedAngle pitch =
+      turnedToward({offset_.pitch, rate_.pitch}, goal.pitch, seconds, look.turnHalfLife, -free, free);
+  offset_ = {yaw.angle, pitch.angle};
+  rate_ = {yaw.rate, pitch.rate};
+  keep(before, base, body, settings, limits);
+}
+
+void Glance::keep(const LookAngles& before, const LookAngles& base, double body, const GlanceSettings& settings,
+                  const PitchLimits& limits) {
+  const double fromBody = shortestTurn(body, base.yaw);
+  const LookAngles goal = offset_;
+  offset_.yaw = stopped(goal.yaw, before.yaw, -settings.side - fromBody, settings.side - fromBody);
+  offset_.pitch = stopped(goal.pitch, before.pitch, -settings.down - base.pitch, settings.up - base.pitch);
+  offset_.pitch = std::clamp(offset_.pitch, limits.low - base.pitch, limits.high - base.pitch);
+  if (offset_.yaw != goal.yaw) rate_.yaw = 0;
+  if (offset_.pitch != goal.pitch) rate_.pitch = 0;
+}
+
+}  // namespace alpglow

@@ -1,0 +1,111 @@
+#include "alpglow/space/sphere_triangle.hpp"
+
+#include <Eigen/Geometry>
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double contactBand = 1e-6;
+constexpr double slack = 1e-6;
+
+/// Start of the stretch of t in which a·t² + 2·b·t + c ≤ 0, or `none` where there is no such stretch.
+double enteringRoot(double a, double b, double c, double none) {
+  const double discriminant = b * b - a * c;
+  if (discriminant < 0 || a <= 0) return none;
+  return (-b - std::sqrt(discriminant)) / a;
+}
+
+double sphereContact(const Vector3d& corner, const Vector3d& direction, double length, double radius) {
+  const double t = enteringRoot(1, -direction.dot(corner), corner.squaredNorm() - radius * radius, length);
+  return t >= 0 ? std::min(t, length) : length;
+}
+
+double edgeContact(const Vector3d& from, const Vector3d& to, const Vector3d& direction, double length, double radius) {
+  const Vector3d edge = to - from;
+  const double edgeSquared = edge.squaredNorm();
+  if (edgeSquared == 0) return length;
+  const auto acrossEdge = [&](const Vector3d& v) { return Vector3d(v - edge * (edge.dot(v) / edgeSquared)); };
+  const Vector3d velocity = acrossEdge(direction);
+  const Vector3d start = acrossEdge(-from);
+  const double t =
+      enteringRoot(velocity.squaredNorm(), start.dot(velocity), start.squaredNorm() - radius * radius, length);
+  if (t < 0 || t >= length) return length;
+  const double along = (direction * t - from).dot(edge) / edgeSquared;
+  return along >= -slack && along <= 1 + slack ? t : length;
+}
+
+double faceContact(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
+  const Vector3d normal = (triangle.b - triangle.a).cross(triangle.c - triangle.a);
+  const double area = normal.norm();
+  if (area == 0) return length;
+  const Vector3d unit = normal / area;
+  const double speed = unit.dot(direction);
+  const double height = -unit.dot(triangle.a);  // of the start above the plane
+  if (speed == 0 || height * speed > 0) return length;
+  const double t = (std::abs(height) - radius) / std::abs(speed);
+  if (t < 0 || t >= length) return length;
+  const Vector3d touch = direction * t - unit * std::copysign(radius, height);
+  const double wa = (triangle.b - touch).cross(triangle.c - touch).dot(unit) / area;
+  const double wb = (triangle.c - touch).cross(triangle.a - touch).dot(unit) / area;
+  return wa >= -slack && wb >= -slack && 1 - wa - wb >= -slack ? t : length;
+}
+
+}  // namespace
+
+// Christer Ericson's case analysis by Voronoi regions (Real-Time Collision Detection, 5.1.5), for the origin.
+Vector3d closestPoint(const Triangle& triangle) {
+  const auto& [a, b, c] = triangle;
+  const Vector3d ab = b - a, ac = c - a;
+  const double d1 = -ab.dot(a), d2 = -ac.dot(a);
+  if (d1 <= 0 && d2 <= 0) return a;
+  const double d3 = -ab.dot(b), d4 = -ac.dot(b);
+  if (d3 >= 0 && d4 <= d3) return b;
+  const double vc = d1 * d4 - d3 * d2;
+  if (vc <= 0 && d1 >= 0 && d3 <= 0 && d1 > d3) return a + ab * (d1 / (d1 - d3));
+  const double d5 = -ab.dot(c), d6 = -ac.dot(c);
+  if (d6 >= 0 && d5 <= d6) return c;
+  const double vb = d5 * d2 - d1 * d6;
+  if (vb <= 0 && d2 >= 0 && d6 <= 0 && d2 > d6) return a + ac * (d2 / (d2 - d6));
+  const double va = d3 * d6 - d5 * d4;
+  const double toC = d4 - d3, toB = d5 - d6;
+  if (va <= 0 && toC >= 0 && toB >= 0 && toC + toB > 0) return b + (c - b) * (toC / (toC + toB));
+  const double sum = va + vb + vc;
+  return sum > 0 ? Vector3d(a + ab * (vb / sum) + ac * (vc / sum)) : a;
+}
+
+double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
+  const Vector3d nearest = closestPoint(triangle);
+  if (nearest.squaredNorm() <= (radius + contactBand) * (radius + contactBand)) {
+    return nearest.dot(direction) > 0 ? 0.0 : length;
+  }
+  double first = faceContact(triangle, direction, length, radius);
+  first = std::min(first, edgeContact(triangle.a, triangle.b, direction, length, radius));
+  first = std::min(first, edgeContact(triangle.b, triangle.c, direction, length, radius));
+  first = std::min(first, edgeContact(triangle.c, triangle.a, direction, length, radius));
+  for (const Vector3d* corner : {&triangle.a, &triangle.b, &triangle.c}) {
+    first = std::min(first, sphereContact(*corner, direction, length, radius));
+  }
+  return first;
+}
+
+double rayTriangleContact(const Triangle& triangle, const Vector3d& direction, double length) {
+  const Vector3d ab = triangle.b - triangle.a, ac = triangle.c - triangle.a;
+  const Vector3d p = direction.cross(ac);
+  const double determinant = ab.dot(p);
+  if (determinant == 0) return length;
+  const Vector3d start = -triangle.a;
+  const double u = start.dot(p) / determinant;
+  const Vector3d q = start.cross(ab);
+  const double v = direction.dot(q) / determinant;
+  if (u < 0 || v < 0 || u + v > 1) return length;
+  const double t = ac.dot(q) / determinant;
+  return t >= 0 && t < length ? t : length;
+}
+
+}  // namespace alpglow

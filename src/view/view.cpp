@@ -1,0 +1,58 @@
+#include "alpglow/view/view.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+using Eigen::Matrix3d;
+using Eigen::Matrix4d;
+using Eigen::Vector3d;
+
+namespace {
+
+/// Turns axes x right, y up, z backward into the host's view space.
+Vector3d viewSigns(const HostAxes& axes) { return {1, 1, axes.viewForward == ViewForward::minusZ ? 1.0 : -1.0}; }
+
+Matrix3d viewRotation(const View& view, const HostAxes& axes) {
+  return viewSigns(axes).asDiagonal() * view.rotation().transpose() * axes.basis().transpose();
+}
+
+}  // namespace
+
+Matrix3d View::rotation() const {
+  const Matrix3d inLevel = rotationOf(yaw, pitch, roll);
+  return level.w() == 1 ? inLevel : Matrix3d(level.toRotationMatrix() * inLevel);
+}
+
+Matrix4d View::worldToView(const HostAxes& axes) const {
+  Matrix4d m = Matrix4d::Identity();
+  const Matrix3d rotation = viewRotation(*this, axes);
+  m.topLeftCorner<3, 3>() = rotation;
+  m.topRightCorner<3, 1>() = -rotation * positionIn(axes);
+  return m;
+}
+
+Eigen::Matrix4f View::cameraRelativeView(const HostAxes& axes) const {
+  Eigen::Matrix4f m = Eigen::Matrix4f::Identity();
+  m.topLeftCorner<3, 3>() = viewRotation(*this, axes).cast<float>();
+  return m;
+}
+
+Vector3d View::aimOrigin() const {
+  const Vector3d ahead = forward();
+  return position + std::max((pivot - position).dot(ahead), 0.0) * ahead;
+}
+
+double View::aimDifference(const Vector3d& hand) const {
+  const Vector3d displacement = aimPoint - hand, ahead = forward();
+  return std::atan2(ahead.cross(displacement).norm(), ahead.dot(displacement));
+}
+
+Matrix4d View::projection(ClipSpace clip, const HostAxes& axes) const {
+  Matrix4d m = perspective(fieldOfView, aspect, nearPlane * axes.unitsPerMetre, farPlane * axes.unitsPerMetre, clip);
+  if (axes.viewForward == ViewForward::plusZ) m.col(2) *= -1;
+  return m;
+}
+
+}  // namespace alpglow

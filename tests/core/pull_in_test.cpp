@@ -1,0 +1,103 @@
+#include "alpglow/space/pull_in.hpp"
+
+#include "support/random.hpp"
+#include "support/walls.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::Walls;
+
+constexpr double radius = 0.15;
+const Vector3d head(0, 1.7, 0);
+
+PullInRequest behind(double distance, const Vector3d& pivot = head) {
+  return {head, pivot, Vector3d::UnitZ(), distance, 0.1, radius};
+}
+
+/// A wall across the way back, `z` metres behind the head.
+Walls wallBehind(double z) {
+  Walls walls;
+  walls.walls.push_back({-Vector3d::UnitZ(), -z});
+  return walls;
+}
+
+TEST(PullIn, StopsAMillimetreBeforeTheSphereTouches) {
+  PullIn space;
+  const PullInPose pose = space.step(behind(4), wallBehind(2), 0.016, {});
+  EXPECT_NEAR(pose.distance, 2 - radius - 0.001, 1e-9);
+  EXPECT_EQ(pose.obstacle, 0u);
+  EXPECT_TRUE(space.pulledIn());
+}
+
+TEST(PullIn, PullsInAtOnceAndEasesOutAfterTheDelayByHalfLife) {
+  const EaseOutSettings settings{0.3, 0.2};
+  PullIn space;
+  EXPECT_EQ(space.step(behind(4), NoObstacles(), 0.01, settings).distance, 4);
+  const double close = space.step(behind(4), wallBehind(2), 0.01, settings).distance;
+  EXPECT_LT(close, 2);
+  EXPECT_EQ(space.step(behind(4), NoObstacles(), 0.3, settings).distance, close) << "it waits for the delay";
+  const double later = space.step(behind(4), NoObstacles(), 0.2, settings).distance;
+  EXPECT_NEAR(4 - later, (4 - close) / 2, 1e-9) << "half of the way in a half-life";
+}
+
+TEST(PullIn, EasingOutDoesNotDependOnHowTimeIsCut) {
+  testing::Random random(11);
+  const EaseOutSettings settings{0.25, 0.2};
+  for (int run = 0; run < 100; ++run) {
+    EaseOut whole;
+    whole.step(3, 1, 0.01, settings);
+    EaseOut split = whole;
+    const double total = random.between(0.1, 2);
+    const double once = whole.step(3, 1e9, total, settings);
+    double often = 0;
+    for (const double part : random.cut(total, 40)) often = split.step(3, 1e9, part, settings);
+    EXPECT_NEAR(once, often, 1e-9);
+  }
+}
+
+TEST(PullIn, ZoomingWhileFreeIsNotHeldBack) {
+  PullIn space;
+  for (const double distance : {2.0, 3.0, 1.5, 5.0}) {
+    EXPECT_EQ(space.step(behind(distance), NoObstacles(), 0.01, {}).distance, distance);
+  }
+}
+
+TEST(PullIn, SeesThePoleBetweenTheTwoLegs) {
+  // The pivot is 0.8 m to the right of the head; the pole stands inside the triangle head, pivot, camera.
+  Walls walls;
+  walls.poles.push_back({0.25, 1.2, 0.05});
+  const Vector3d pivot = head + Vector3d(0.8, 0, 0);
+  EXPECT_FALSE(walls.sweep(head, pivot - head, radius).hit());
+  EXPECT_FALSE(walls.sweep(pivot, Vector3d(0, 0, 3), radius).hit()) << "neither leg meets it";
+  PullIn space;
+  const PullInPose pose = space.step(behind(3, pivot), walls, 0.016, {});
+  EXPECT_FALSE(walls.sweep(head, pose.camera - head, radius).hit());
+  EXPECT_LT(pose.distance, 1.5);
+  const Vector3d direct = pivot + Vector3d(0, 0, 3) - head;
+  EXPECT_NEAR((pose.camera - head).normalized().dot(direct.normalized()), 1, 1e-12)
+      << "the head keeps its place in the screen";
+}
+
+TEST(PullIn, ShrinksNearAndSphereTogetherWhenTheHeadHasLessRoom) {
+  PullIn space;
+  const Walls walls = wallBehind(0.1);
+  const PullInPose pose = space.step(behind(3), walls, 0.016, {});
+  EXPECT_LT(pose.nearPlane, 0.1);
+  EXPECT_FALSE(pose.headBlocked);
+  EXPECT_GE(walls.clearance(pose.camera, 1), radius * pose.nearPlane / 0.1 - 1e-12);
+}
+
+TEST(PullIn, AHeadInsideAWallKeepsTheCameraAtTheHeadAndSaysSo) {
+  PullIn space;
+  const PullInPose pose = space.step(behind(3), wallBehind(-1), 0.016, {});
+  EXPECT_TRUE(pose.headBlocked);
+  EXPECT_EQ(pose.camera, head);
+  EXPECT_GT(pose.nearPlane, 0);
+}
+
+}  // namespace
+}  // namespace alpglow

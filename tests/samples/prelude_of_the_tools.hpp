@@ -1,0 +1,16 @@
+#pragma once
+// The same for the modules around the core.
+
+#include "prelude.hpp"
+
+#include <btBulletCollisionCommon.h>
+
+#include <alpglow/bullet/bullet_obstacles.hpp>
+#include <alpglow/io/level_file.hpp>
+#include <alpglow/sdl/sdl_input.hpp>
+#include <alpglow/stage/picture.hpp>
+#include <alpglow/stage/rehearsal.hpp>
+#include <alpglow/stage/stage.hpp>
+
+using namespace alpglow::bullet;
+using namespace alpglow::stage;

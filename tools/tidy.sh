@@ -1,0 +1,14 @@
+#!/usr/bin/env bash
+# Runs clang-tidy on the sources that changed since a revision, headers by the sources that include them; on all of them
+# with no revision. Needs the release preset configured.
+#   tools/tidy.sh [REVISION]
+set -euo pipefail
+cd "$(dirname "$0")/.."
+mapfile -t sources < <(git ls-files 'src/*.cpp' 'io/*.cpp' 'bullet/*.cpp' 'sdl/*.cpp' 'stage/*.cpp' 'cli/*.cpp')
+if [ $# -gt 0 ]; then
+  changed=$(git diff --name-only --diff-filter=d "$1" -- "${sources[@]}")
+  mapfile -t sources <<< "$changed"
+  [ -n "$changed" ] || { echo "tidy: nothing has changed since $1"; exit 0; }
+fi
+printf '%s\0' "${sources[@]}" | xargs -0 -n 1 -P "$(nproc)" clang-tidy -p build/release --quiet 2>/dev/null
+echo "tidy: ${#sources[@]} sources are clean"
