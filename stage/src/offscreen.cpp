@@ -61,7 +61,7 @@ RenderTarget::RenderTarget(int width, int height) : width_(width), height_(heigh
   glBindFramebuffer(GL_FRAMEBUFFER, drawn_);
   glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, buffers_[0]);
   glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, buffers_[1]);
-  require(glCheckFramebufferStatus(GL_FRAMEBUFFER) == GL_FRAMEBUFFER_COMPLETE, "the picture cannot be drawn into");
+  require(glCheckFramebufferStatus(GL_FRAMEBUFFER) == GL_FRAMEBUFFER_COMPLETE, "the screen cannot be drawn into");
   glBindFramebuffer(GL_FRAMEBUFFER, resolved_);
   glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, buffers_[2]);
 }

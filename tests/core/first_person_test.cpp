@@ -243,7 +243,7 @@ TEST(EyeHeight, FollowsCrouchingByHalfLifeHoweverTimeIsCut) {
   EXPECT_NEAR(view.position.y(), 1.35, 1e-12);
 }
 
-class FreeLookTest : public ::testing::Test {
+class GlanceTest : public ::testing::Test {
  protected:
   View frame(std::initializer_list<IntentSample> samples, bool held, Rate turn = {}) {
     const std::vector<IntentSample> list(samples);
@@ -255,7 +255,7 @@ class FreeLookTest : public ::testing::Test {
   CharacterCamera camera_{design_, walkerAt(0)};
 };
 
-TEST_F(FreeLookTest, KeepsItsLimitsAndTheHeadingUnderRandomInput) {
+TEST_F(GlanceTest, KeepsItsLimitsAndTheHeadingUnderRandomInput) {
   Random random(31);
   frame({IntentSample::look(0, {200, -100})}, false);
   const double heading = camera_.heading();
@@ -271,14 +271,14 @@ TEST_F(FreeLookTest, KeepsItsLimitsAndTheHeadingUnderRandomInput) {
   }
 }
 
-TEST_F(FreeLookTest, MovesAwayFromALimitAtOnce) {
+TEST_F(GlanceTest, MovesAwayFromALimitAtOnce) {
   frame({IntentSample::look(0, {1e5, 0})}, true);
   const double at = camera_.view().yaw;
   EXPECT_NEAR(at, -GlanceSettings().side, 1e-9);
   EXPECT_NEAR(frame({IntentSample::look(0, {-1, 0})}, true).yaw - at, LookSettings().yawPerCount, 1e-12);
 }
 
-TEST_F(FreeLookTest, ReturnsByHalfLifeAndIsTakenOverSmoothly) {
+TEST_F(GlanceTest, ReturnsByHalfLifeAndIsTakenOverSmoothly) {
   frame({IntentSample::look(0, {1000, -300})}, true);
   const double out = camera_.view().glanceYaw;
   View view;
@@ -292,7 +292,7 @@ TEST_F(FreeLookTest, ReturnsByHalfLifeAndIsTakenOverSmoothly) {
   EXPECT_EQ(camera_.heading(), 0) << "exactly what it was";
 }
 
-TEST_F(FreeLookTest, ReturnsAtOnceIfTheHalfLifeIsZero) {
+TEST_F(GlanceTest, ReturnsAtOnceIfTheHalfLifeIsZero) {
   CameraDesign design = eyesDesign();
   design.glance.returnHalfLife = 0;
   const CompiledDesign cut(design);

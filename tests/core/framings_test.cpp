@@ -382,7 +382,7 @@ TEST(Framings, RaiseTheCutFlagWhereTheyCut) {
   EXPECT_FALSE(camera.step(0.01, {}, subject, world, wide).cut) << "back within 0.45 s";
 }
 
-TEST(Framings, ZoomingGoesOnWhileTheyGoOver) {
+TEST(Framings, ZoomingGoesOnWhileTheyBlend) {
   const CompiledDesign design(wardenDesign());
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});

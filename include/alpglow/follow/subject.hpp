@@ -1,5 +1,5 @@
 #pragma once
-// The subject: the character being filmed, as it is drawn at this instant.
+// The subject: the character being filmed, as it is drawn in this frame.
 
 #include "alpglow/follow/reference_frame.hpp"
 

@@ -24,8 +24,8 @@ struct PlayedRates {
   double zoomRate = 0;
 };
 
-/// Calls `advance` for the stretches between the samples, `dt` seconds in all, and `happen` for the samples that are no
-/// rates. What is not finite is left out; then it returns false.
+/// Calls `advance` for the stretches between the samples, `dt` seconds in all, and `onSample` for the samples that are
+/// no rates. What is not finite is left out; then it returns false.
 template <class Advance, class OnSample>
 bool playIntent(const Intent& intent, double dt, Advance&& advance, OnSample&& onSample) {
   const auto finite = [](double x, double y) { return std::isfinite(x) && std::isfinite(y); };

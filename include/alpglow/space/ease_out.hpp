@@ -17,12 +17,12 @@ struct EaseOutSettings {
 
 class EaseOut {
  public:
-  /// The value to show: never above `wanted` or `allowed`. Exact over `dt` for resting values.
+  /// The value to show: never above `target` or `allowed`. Exact over `dt` for resting values.
   double step(double target, double allowed, double dt, const EaseOutSettings& settings);
 
   /// Forgets the limit.
   void release() { *this = EaseOut(); }
-  /// Whether the last step showed less than was wanted.
+  /// Whether the last step showed less than its target.
   bool limiting() const { return limit_ < std::numeric_limits<double>::infinity(); }
 
  private:
