@@ -39,6 +39,14 @@ std::uint32_t faultsOf(FrameTime time, const Subject& subject, double aspect) {
          (legalSubject(subject) ? 0u : Fault::badSubject);
 }
 
+void show(View& view, const Crosshair& crosshair) {
+  view.aimPoint = crosshair.point;
+  view.aimObstacle = crosshair.obstacle;
+  view.aimDistance = crosshair.distance;
+  view.aimError = crosshair.error;
+  view.aimKept = crosshair.kept;
+}
+
 double angleBetween(const LookAngles& a, const LookAngles& b) {
   const Vector3d u = rotationOf(a.yaw, a.pitch).col(2), v = rotationOf(b.yaw, b.pitch).col(2);
   return std::atan2(u.cross(v).norm(), u.dot(v));
@@ -58,12 +66,13 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
   const Subject placed = legalSubject(subject) ? subject : Subject();
   const Framing& framing = parts_.framing.settings(design);
   setPose({placed.heading, framing.defaultPitch, framing.distance});
-  Placed first;
-  first.pose.pivot = first.pose.camera = placed.head;
-  first.pose.nearPlane = framing.nearPlane;
+  PullInPose pose;
+  pose.pivot = pose.camera = placed.head;
+  pose.nearPlane = framing.nearPlane;
   const ShownFraming shown = shownFraming();
-  first.look.look = shownLook(shown.pitch);
-  parts_.report.showFirst(describe(placed, shown, first));
+  const LookAngles orbit = shownLook(shown.pitch);
+  const SteadiedLook look{orbit, {}, {}, orbit};
+  parts_.report.showFirst(describe(placed, shown, {{}, pose, look}));
 }
 
 View CharacterCamera::update(FrameTime time, const Subject& subject, const Obstacles& obstacles, double aspect) {
@@ -77,24 +86,24 @@ View CharacterCamera::update(FrameTime time, const Subject& subject, const Obsta
 
   parts_.framing.setAspect(aspect);
   const ShownFraming framing = shownFraming();
-  Placed placed;
-  placed.target = checkTarget(time.world, subject.head, obstacles);
+  const TargetReport target = checkTarget(time.world, subject.head, obstacles);
   const Vector3d eyeMotion = movedEyes(framing);
-  placed.pose = place(framing, subject, eyeMotion, obstacles, time.player);
+  const PullInPose pose = place(framing, subject, eyeMotion, obstacles, time.player);
 
   parts_.angles.advanceSway(time.world, numbers().motion.breath.period);
   const Rotation level = parts_.subject.followed().level();
-  placed.look = parts_.angles.steadied(shownLook(framing.pitch), framing, placed.pose.camera, level, eyeMotion,
-                                       obstacles, time.player, numbers());
-  placed.crosshair = parts_.aim.crosshair(placed.pose, level, placed.look.look, obstacles);
+  const SteadiedLook look = parts_.angles.steadied(shownLook(framing.pitch), framing, pose.camera, level, eyeMotion,
+                                                   obstacles, time.player, numbers());
+  View view = describe(subject, framing, {target, pose, look});
+  show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
   if (!parts_.framing.blending()) parts_.aim.end();
 
-  const bool blocked = placed.pose.headBlocked;
-  const Ongoing ongoing{parts_.placement.pulledIn() || blocked, blocked, parts_.assists.swingingBack()};
+  const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,
+                        parts_.assists.swingingBack()};
   const std::uint32_t events = (cut ? Event::cut : 0u) | (jumped ? Event::teleport : 0u);
-  parts_.report.show(describe(subject, framing, placed), ongoing, events);
-  judgeEyes(placed.pose, subject, obstacles, time.player);
-  return view();
+  parts_.report.show(view, ongoing, events);
+  judgeEyes(pose, subject, obstacles, time.player);
+  return view;
 }
 
 View CharacterCamera::updateWithoutSubject(FrameTime time) {
@@ -219,7 +228,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.heading = heading();
   view.glanceYaw = parts_.angles.glance().yaw;
   view.glancePitch = parts_.angles.glance().pitch;
-  view.fromBody = shortestTurn(subject.heading, shownLook(framing.pitch).yaw);
+  view.fromBody = shortestTurn(subject.heading, placed.look.orbit.yaw);
   view.bobRight = motion.x();
   view.bobUp = motion.y();
   view.fieldOfView = framing.pose.fieldOfView;
@@ -240,11 +249,6 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.lock = placed.target.lock;
   view.lockError = placed.target.error;
   view.flick = placed.target.flick;
-  view.aimPoint = placed.crosshair.point;
-  view.aimObstacle = placed.crosshair.obstacle;
-  view.aimDistance = placed.crosshair.distance;
-  view.aimError = placed.crosshair.error;
-  view.aimKept = placed.crosshair.kept;
   return view;
 }
 

@@ -9,32 +9,37 @@ bool Report::begin(std::uint32_t faults) {
   return (faults_ & ~std::uint32_t{Fault::badIntent | Fault::badTarget}) == 0;
 }
 
-void Report::show(const View& view, const Ongoing& ongoing, std::uint32_t events) {
+void Report::show(View& view, const Ongoing& ongoing, std::uint32_t events) {
   const auto turned = [](bool before, bool now, Event::Bit began, Event::Bit ended) {
     return before == now ? 0u : std::uint32_t{now ? began : ended};
   };
-  last_ = StoredView(view);
-  last_.numbers.pulledIn = ongoing.pulledIn;
-  last_.numbers.events =
-      events_ | events | turned(ongoing_.pulledIn, ongoing.pulledIn, Event::pullInBegan, Event::pullInEnded) |
-      turned(ongoing_.headBlocked, ongoing.headBlocked, Event::headBlocked, Event::headFreed) |
-      turned(ongoing_.swingingBack, ongoing.swingingBack, Event::swingBackBegan, Event::swingBackEnded);
+  view.pulledIn = ongoing.pulledIn;
+  view.events = events_ | events | turned(ongoing_.pulledIn, ongoing.pulledIn, Event::pullInBegan, Event::pullInEnded) |
+                turned(ongoing_.headBlocked, ongoing.headBlocked, Event::headBlocked, Event::headFreed) |
+                turned(ongoing_.swingingBack, ongoing.swingingBack, Event::swingBackBegan, Event::swingBackEnded);
   events_ = 0;
   ongoing_ = ongoing;
   cutDue_ = false;
+  complete(view);
+  last_ = StoredView(view);
 }
 
-void Report::showFirst(const View& view) {
+void Report::showFirst(View view) {
   show(view, {}, Event::cut);
   cutDue_ = true;
 }
 
 View Report::view() const {
   View view = last_.view();
+  complete(view);
+  return view;
+}
+
+/// What is of now, also where the last view stays.
+void Report::complete(View& view) const {
   view.cut = (view.events & Event::cut) != 0;
   view.faults = faults_;
   view.blocked = blocked_;
-  return view;
 }
 
 void Report::shift(const Eigen::Vector3d& offset) {

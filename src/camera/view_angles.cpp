@@ -32,6 +32,7 @@ SteadiedLook ViewAngles::steadied(const LookAngles& look, const ShownFraming& fr
                                   const Rotation& level, const Vector3d& eyeMotion, const Obstacles& obstacles,
                                   double seconds, const CameraDesign& design) {
   SteadiedLook shown;
+  shown.orbit = look;
   if (design.steady.cap > 0 && design.motion.any())
     shown.steady = steadyTurn(look, camera, level, eyeMotion, obstacles, seconds, design.steady);
   shown.sway = sway_.turn(framing.sway);

@@ -187,10 +187,9 @@ class CharacterCamera {
 
   // In a frame of `update`
   struct Placed {
-    TargetReport target;
-    PullInPose pose;
-    SteadiedLook look;
-    Crosshair crosshair;
+    const TargetReport& target;
+    const PullInPose& pose;
+    const SteadiedLook& look;
   };
   bool hasJumped(const Subject& subject, double seconds) const;
   void cutTo(const Subject& subject);

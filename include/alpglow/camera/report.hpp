@@ -3,8 +3,9 @@
 //
 //   Report report;
 //   report.fault(Fault::badTarget);                        // waits for the next frame
-//   if (report.begin(faults)) report.show(view, {pulledIn, headBlocked, swingingBack}, Event::cut);
-//   draw(report.view());
+//   View shown = view;                                     // what the other parts know of this frame
+//   if (report.begin(faults)) report.show(shown, {pulledIn, headBlocked, swingingBack}, Event::cut);
+//   draw(shown);
 //
 // A trivially copyable value.
 
@@ -33,10 +34,10 @@ class Report {
 
   /// A frame begins, with these faults besides the waiting ones. False if it cannot be shown: the last view stays.
   bool begin(std::uint32_t faults);
-  /// The frame's view, with what goes on now and more events.
-  void show(const View& view, const Ongoing& ongoing, std::uint32_t events);
+  /// Completes the frame's view, with what goes on now and more events, and remembers it.
+  void show(View& view, const Ongoing& ongoing, std::uint32_t events);
   /// The same before the first frame: a cut is still due.
-  void showFirst(const View& view);
+  void showFirst(View view);
 
   /// The last view that was shown, with the faults and blocks of now.
   View view() const;
@@ -45,6 +46,8 @@ class Report {
   void shift(const Eigen::Vector3d& offset);
 
  private:
+  void complete(View& view) const;
+
   StoredView last_;
   Ongoing ongoing_;
   std::uint32_t events_ = 0, waiting_ = 0, faults_ = 0, blocked_ = 0;

@@ -30,9 +30,9 @@ struct LookConditions {
   bool locked = false;
 };
 
-/// The look as it is shown, and what steadying and the hand's sway have in it.
+/// The look as it is shown, what steadying and the hand's sway have in it, and where the camera orbits without them.
 struct SteadiedLook {
-  LookAngles look, steady, sway;
+  LookAngles look, steady, sway, orbit;
 };
 
 class ViewAngles {
