@@ -167,7 +167,7 @@ std::vector<std::string> implausible(const Bindings& bindings) {
 }
 
 std::string targetText(const Bindings& bindings, const Binding& binding) {
-  const std::string action = bindings.nameOf(binding.action);
+  std::string action = bindings.nameOf(binding.action);
   if (axesOf(binding.action) < 2 || binding.axis == Axis::both) return action;
   return action + (binding.axis == Axis::x ? " x" : " y");
 }

@@ -197,8 +197,8 @@ Contact BulletObstacles::firstContact(const Vector3d& from, const Vector3d& disp
   const Vector3d direction = displacement / length;
   const Vector3d reach = Vector3d::Constant(radius + 1e-3);
   // What is near is listed along longer and longer pieces: the box of a whole long ray would hold half the world.
-  double start = 0;
-  for (double end = firstPiece; start < first.distance; start = end, end = 2 * end + firstPiece) {
+  double start = 0, end = firstPiece;
+  while (start < first.distance) {
     const Vector3d a = start * direction, b = std::min(end, length) * direction;
     const Vector3d low = a.cwiseMin(b) - reach, high = a.cwiseMax(b) + reach;
     forEachNear(from + low, from + high, [&](const btCollisionObject& object) {
@@ -211,6 +211,8 @@ Contact BulletObstacles::firstContact(const Vector3d& from, const Vector3d& disp
                   other);
       if (nearest < first.distance) first = {nearest, idOf(object)};
     });
+    start = end;
+    end = 2 * end + firstPiece;
   }
   return first;
 }

@@ -17,6 +17,7 @@ NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before
   NamedFraming named{before.empty() ? CameraDesign().framings.front() : before.front()};
   const std::string name = keys.text("name").value_or(before.empty() ? named.name : "");
   std::vector<std::string> known;
+  known.reserve(before.size());
   for (const NamedFraming& other : before) known.push_back(other.name);
   if (name.empty()) keys.fail("", "name is missing in [[framing]]; only the first one may go without");
   if (std::find(known.begin(), known.end(), name) != known.end())

@@ -169,12 +169,13 @@ class GltfReader {
     const tinygltf::BufferView& view = at(model_.bufferViews, accessor.bufferView, "buffer view");
     const tinygltf::Buffer& buffer = at(model_.buffers, view.buffer, "buffer");
     const int stride = accessor.ByteStride(view);
-    const auto size =
-        static_cast<std::size_t>(tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(accessor.componentType)) *
-                                 tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(accessor.type)));
+    const int bytes = tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(accessor.componentType)),
+              parts = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(accessor.type));
+    const std::size_t size = static_cast<std::size_t>(bytes) * static_cast<std::size_t>(parts);
     const std::size_t offset =
         view.byteOffset + accessor.byteOffset + i * static_cast<std::size_t>(std::max(stride, 0));
-    if (stride <= 0 || offset + size > buffer.data.size()) fail("an accessor reaches beyond its buffer");
+    if (stride <= 0 || bytes <= 0 || parts <= 0 || offset + size > buffer.data.size())
+      fail("an accessor reaches beyond its buffer");
     return buffer.data.data() + offset;
   }
 

@@ -93,7 +93,7 @@ Heading SubjectTracker::movementIn(double seconds) const {
 
 Vector3d SubjectTracker::velocityAt(const Vector3d& camera, const FramingPose& pose,
                                     const FrameFollowSettings& settings) const {
-  const Vector3d along = follow_.velocity(velocity_, settings);
+  Vector3d along = follow_.velocity(velocity_, settings);
   if (follow_.yawRate() == 0) return along;
   const Vector3d turning = follow_.yawRate() * (follow_.level() * Vector3d::UnitY());
   return along + turning.cross(camera - anchorOn(follow_, pose));

@@ -97,10 +97,10 @@ ShadowMap::ShadowMap() {
   glGenTextures(1, &texture_);
   glBindTexture(GL_TEXTURE_2D, texture_);
   glTexImage2D(GL_TEXTURE_2D, 0, GL_DEPTH_COMPONENT32F, size, size, 0, GL_DEPTH_COMPONENT, GL_FLOAT, nullptr);
-  for (const GLenum filter : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
-    glTexParameteri(GL_TEXTURE_2D, filter, GL_LINEAR);
-  for (const GLenum wrap : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T})
-    glTexParameteri(GL_TEXTURE_2D, wrap, GL_CLAMP_TO_EDGE);
+  for (const int filter : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
+    glTexParameteri(GL_TEXTURE_2D, static_cast<GLenum>(filter), GL_LINEAR);
+  for (const int wrap : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T})
+    glTexParameteri(GL_TEXTURE_2D, static_cast<GLenum>(wrap), GL_CLAMP_TO_EDGE);
   glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_COMPARE_MODE, GL_COMPARE_REF_TO_TEXTURE);
   glGenFramebuffers(1, &framebuffer_);
   glBindFramebuffer(GL_FRAMEBUFFER, framebuffer_);
@@ -138,7 +138,8 @@ VertexBuffer::VertexBuffer(const std::vector<Vertex>& vertices) : count_(static_
                GL_STATIC_DRAW);
   const auto attribute = [](GLuint index, GLint parts, std::size_t offset) {
     glEnableVertexAttribArray(index);
-    glVertexAttribPointer(index, parts, GL_FLOAT, GL_FALSE, sizeof(Vertex), reinterpret_cast<const void*>(offset));
+    const void* at = reinterpret_cast<const void*>(offset);  // NOLINT(performance-no-int-to-ptr): so GL is told
+    glVertexAttribPointer(index, parts, GL_FLOAT, GL_FALSE, sizeof(Vertex), at);
   };
   attribute(0, 3, offsetof(Vertex, position));
   attribute(1, 3, offsetof(Vertex, normal));

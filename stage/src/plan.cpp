@@ -161,11 +161,14 @@ void drawMark(Canvas& canvas, const Chart& chart, const io::TraceFrame& frame, s
 
 void drawAxes(Canvas& canvas, const Chart& chart, Rectangle area) {
   const double step = chart.scale() > 28 ? 1 : chart.scale() > 12 ? 2 : chart.scale() > 6 ? 5 : 10;
-  for (double v = std::ceil(chart.left() / step) * step; v <= chart.right(); v += step) {
+  const auto firstMark = [step](double from) { return static_cast<int>(std::ceil(from / step)); };
+  for (int mark = firstMark(chart.left()); mark * step <= chart.right(); ++mark) {
+    const double v = mark * step;
     canvas.line({{chart.x(v), area.y + area.height}, {chart.x(v), area.y + area.height + 5}}, text, 1);
     canvas.text({chart.x(v), area.y + area.height + 18}, fmt::format("{:g}", v), 11, text, Align::centre);
   }
-  for (double v = std::ceil(chart.top() / step) * step; v <= chart.bottom(); v += step) {
+  for (int mark = firstMark(chart.top()); mark * step <= chart.bottom(); ++mark) {
+    const double v = mark * step;
     canvas.line({{area.x - 5, chart.y(v)}, {area.x, chart.y(v)}}, text, 1);
     canvas.text({area.x - 8, chart.y(v) + 4}, fmt::format("{:g}", v), 11, text, Align::right);
   }

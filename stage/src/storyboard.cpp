@@ -130,7 +130,8 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
     const io::TraceFrame& frame = trace[marks.back()];
     const int width = 2 * pictureWidth, high = static_cast<int>(std::lround(width / frame.aspect));
     const Image image = painter.paint(shotOf(frame, stage.level().body), width, high);
-    const auto column = static_cast<double>(i % columns), row = static_cast<double>(i / columns);
+    const std::size_t line = i / columns;
+    const auto column = static_cast<double>(i - line * columns), row = static_cast<double>(line);
     drawPicture(canvas, {gutter + column * (pictureWidth + gutter), header + row * (pictureHeight + captionHeight)},
                 image, frame, i + 1, severalFramings);
   }
