@@ -157,8 +157,9 @@ LookAngles LockOn::step(double seconds, const LockGoal& from, const LockGoal& to
   if (!(seconds > 0)) return {};
   nudgeOn(seconds, nudgeRates, settings);
   const double left = std::exp(-decay(settings.zoomHalfLife, seconds));
-  extraDistance_ = to.extraDistance + (extraDistance_ - from.extraDistance) * left;
-  extraFov_ = to.extraFov + (extraFov_ - from.extraFov) * left;
+  // Along with a goal that moves; but it only ever adds.
+  extraDistance_ = std::max(to.extraDistance + (extraDistance_ - from.extraDistance) * left, 0.0);
+  extraFov_ = std::max(to.extraFov + (extraFov_ - from.extraFov) * left, 0.0);
   const double yawBefore = turnOnward(from.yaw, look.yaw, yawError_), yawMoved = shortestTurn(from.yaw, to.yaw);
   const double cap = settings.cap * std::min(from.confidence, to.confidence);
   yawError_ = cappedApproach(yawBefore, yawMoved, seconds, settings.halfLife, cap);

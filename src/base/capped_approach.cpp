@@ -2,6 +2,7 @@
 
 #include "alpglow/base/angles.hpp"
 #include "alpglow/base/half_life.hpp"
+#include "alpglow/base/limits.hpp"
 
 #include <algorithm>
 #include <cmath>

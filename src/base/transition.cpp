@@ -12,7 +12,6 @@ constexpr double infinity = std::numeric_limits<double>::infinity();
 constexpr double hardest = 0.2;      // of the time: braking sooner than that is for bounds only
 constexpr double negligible = 1e-9;  // of the time: as good as at once
 constexpr double nothing = 1e-12;    // of whatever unit: a difference that nobody waits for
-constexpr int looks = 128;  // for bounds, along a plan: what passes between two of them is some 1e-5 of its height
 
 struct Motion {
   double difference, speed, acceleration;
@@ -29,14 +28,19 @@ bool overshoots(const Motion& m, double seconds) {
   return std::min(c0 + c1 + c2, c0 + bend * (c1 + bend * c2)) < 0;
 }
 
+/// Whether it turns back outside of the bounds.
 bool leaves(const Motion& m, double seconds, double low, double high) {
-  if (low == -infinity && high == infinity) return false;
-  Transition plan;
-  plan.beginBraking(m.difference, m.speed, m.acceleration, seconds, seconds);
-  for (int i = 0; i < looks; ++i, plan.advance(seconds / looks)) {
-    if (plan.difference() < low || plan.difference() > high) return true;
-  }
-  return false;
+  // Its speed is (1 − s)² times a quadratic whose roots are the turning points.
+  const double v = m.speed * seconds, a = m.acceleration * seconds * seconds, whole = m.difference + v / 2 + a / 12;
+  const double half = v + a / 2, square = half * half + 30 * whole * v;
+  if (square < 0) return false;
+  const double q = half + std::copysign(std::sqrt(square), half);  // 30·whole·s² − 2·half·s − v = 0
+  const auto outside = [&](double s) {
+    if (!(s > 0 && s < 1)) return false;
+    const double r = 1 - s, there = whole * goes(s) - r * r * r * (v * (1 + s) / 2 + a * (1 + 3 * s) / 12);
+    return there < low || there > high;
+  };
+  return outside(q / (30 * whole)) || outside(-v / q);
 }
 
 /// The longest time of braking that goes on by no more than `room` and does not turn back: sτ/2 + gτ²/12 = room, and
@@ -126,7 +130,7 @@ double Transition::acceleration() const {
   return going + w * (acceleration_ * (1 - 3 * u) - 6 * u * speed_ / brake_);
 }
 
-void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds) {
+void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds, double room) {
   const Eigen::Vector3d acceleration = this->acceleration();
   double brake = seconds;
   const double length = difference.norm();
@@ -135,6 +139,8 @@ void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d
     const double least = leastBrake(seconds, left());
     brake = brakeTime({length, direction.dot(speed), direction.dot(acceleration)}, seconds, least, -infinity, infinity);
   }
+  const double fast = speed.norm();
+  if (fast > 0) brake = std::min(brake, brakeWithin(room + length, fast, speed.dot(acceleration) / fast));
   for (int i = 0; i < 3; ++i) axes_[i].beginBraking(difference[i], speed[i], acceleration[i], seconds, brake);
 }
 

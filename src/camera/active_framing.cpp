@@ -46,7 +46,7 @@ void ActiveFraming::stepLadder(int steps, const CompiledDesign& design) {
   if (next == step) return;
   rememberHome();
   step = static_cast<std::uint8_t>(next);
-  blend_.begin(FramingParameter::lens, before - target(FramingParameter::lens, design), ladderTime);
+  beginAlone(FramingParameter::lens, before, ladderTime, design);
 }
 
 FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtras& extras, double pitch) {
@@ -68,7 +68,7 @@ FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtr
   for (std::size_t i = 0; i < framingParameterCount; ++i) targets[i] = target(static_cast<FramingParameter>(i), design);
   shownBefore[indexOf(FramingParameter::lookScale)] = std::log(scaleBefore / ruledLookScale(design, fieldOfView));
   easeIntoLimits(shownBefore, targets, pitch);
-  blend_.begin(shownBefore, targets, seconds, logTanHalfFov(design.narrowest()), logTanHalfFov(design.widest()));
+  blend_.begin(shownBefore, targets, seconds, design.ranges());
   return {from_, active_, full, shownBefore[indexOf(FramingParameter::anchorHeight)]};
 }
 
@@ -94,8 +94,27 @@ void ActiveFraming::setShoulder(Shoulder shoulder, const CompiledDesign& design)
   const double before = shown(FramingParameter::shoulder, design);
   rememberHome();
   side_ = shoulder == Shoulder::designed ? 1 : shoulder == Shoulder::centred ? 0 : -1;
-  blend_.begin(FramingParameter::shoulder, before - target(FramingParameter::shoulder, design),
-               settings(design).shoulderSwap);
+  beginAlone(FramingParameter::shoulder, before, settings(design).shoulderSwap, design);
+}
+
+void ActiveFraming::beginAlone(FramingParameter parameter, double before, double seconds,
+                               const CompiledDesign& design) {
+  blend_.begin(parameter, before, target(parameter, design), seconds, design.ranges()[indexOf(parameter)]);
+}
+
+/// Within its range, whatever rounding does to a blend.
+double ActiveFraming::shown(FramingParameter parameter, const CompiledDesign& design) const {
+  const double end = target(parameter, design);
+  if (blend_.done()) return end;
+  const ParameterRange range = design.ranges()[indexOf(parameter)];
+  return std::clamp(end + blend_.difference(parameter), range.low, range.high);
+}
+
+PitchLimits ActiveFraming::pitchLimits(const CompiledDesign& design) const {
+  if (blend_.done()) return settings(design).pitch;
+  const double low = shown(FramingParameter::pitchLow, design), high = shown(FramingParameter::pitchHigh, design);
+  if (low <= high) return {low, high};
+  return {(low + high) / 2, (low + high) / 2};
 }
 
 void ActiveFraming::setDistance(double distance, const CompiledDesign& design) {
@@ -168,15 +187,15 @@ ShownFraming ActiveFraming::settled(const CompiledDesign& design) const {
 
 ShownFraming ActiveFraming::blended(const CompiledDesign& design) const {
   const auto number = [&](FramingParameter parameter) { return shown(parameter, design); };
-  return {
-      {number(FramingParameter::anchorHeight), number(FramingParameter::anchorRise), number(FramingParameter::shoulder),
-       number(FramingParameter::tilt), 0, std::exp(number(FramingParameter::nearPlane)), 0},
-      settings(design).farPlane,
-      pitchLimits(design),
-      number(FramingParameter::bobScale),
-      number(FramingParameter::sway),
-      std::clamp(number(FramingParameter::firstPerson), 0.0, 1.0),
-      1};
+  return {{number(FramingParameter::anchorHeight), number(FramingParameter::anchorRise),
+           number(FramingParameter::shoulder), number(FramingParameter::tilt), 0,
+           std::min(std::exp(number(FramingParameter::nearPlane)), settings(design).farPlane / 2), 0},
+          settings(design).farPlane,
+          pitchLimits(design),
+          number(FramingParameter::bobScale),
+          number(FramingParameter::sway),
+          number(FramingParameter::firstPerson),
+          1};
 }
 
 double ActiveFraming::shownDistance(const CompiledDesign& design, double extraDistance) const {
@@ -207,7 +226,9 @@ double ActiveFraming::lookScale(const CompiledDesign& design, const LockExtras& 
   if (base && blend_.done() && extras.fov == 0) return rule.kind == LookScaleKind::fixed ? rule.factor : 1;
   const double scale = ruledLookScale(design, shownFieldOfView(design, extras.fov));
   const double off = shown(FramingParameter::lookScale, design);
-  return off == 0 ? scale : scale * std::exp(off);
+  if (off == 0) return scale;
+  const ParameterRange most = design.lookScales();
+  return std::clamp(scale * std::exp(off), most.low, most.high);
 }
 
 double ActiveFraming::ruledLookScale(const CompiledDesign& design, double fieldOfView) const {

@@ -5,6 +5,7 @@
 
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
+#include "alpglow/space/checked_obstacles.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -25,17 +26,17 @@ constexpr std::uint32_t savedVersion = 5;
 constexpr int mostSolves = 4;  // of the aim for a pivot that clear space has moved
 
 bool legalSubject(const Subject& s) {
-  return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && std::isfinite(s.heading) &&
+  return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
          s.frame.legal();
 }
 
 bool legalTarget(const Target& target) {
-  return legalPosition(target.position) && legalPosition(target.velocity) && target.radius >= 0;
+  return legalPosition(target.position) && legalPosition(target.velocity) && target.radius >= 0 &&
+         legalNumber(target.radius);
 }
 
 std::uint32_t faultsOf(FrameTime time, const Subject& subject, double aspect) {
-  const bool timed = legalTime(time.player) && legalTime(time.world);
-  return (timed ? 0u : Fault::badTime) | (legalAspect(aspect) ? 0u : Fault::badAspect) |
+  return (time.legal() ? 0u : Fault::badTime) | (legalAspect(aspect) ? 0u : Fault::badAspect) |
          (legalSubject(subject) ? 0u : Fault::badSubject);
 }
 
@@ -75,8 +76,10 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
   parts_.report.showFirst(describe(placed, shown, {{}, pose, look}));
 }
 
-View CharacterCamera::update(FrameTime time, const Subject& subject, const Obstacles& obstacles, double aspect) {
+View CharacterCamera::update(FrameTime told, const Subject& subject, const Obstacles& world, double aspect) {
   applyRequests();
+  const FrameTime time = told.counted();
+  const CheckedObstacles obstacles(world);
   const double untold = parts_.subject.untold(time.world);
   if (!parts_.report.begin(faultsOf(time, subject, aspect))) return keepLastView();
 
@@ -101,8 +104,9 @@ View CharacterCamera::update(FrameTime time, const Subject& subject, const Obsta
   const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,
                         parts_.assists.swingingBack()};
   const std::uint32_t events = (cut ? Event::cut : 0u) | (jumped ? Event::teleport : 0u);
-  parts_.report.show(view, ongoing, events);
   judgeEyes(pose, subject, obstacles, time.player);
+  if (obstacles.bad()) parts_.report.faultNow(Fault::badObstacles);
+  parts_.report.show(view, ongoing, events);
   return view;
 }
 
@@ -118,11 +122,12 @@ View CharacterCamera::keepLastView() {
   return view();
 }
 
-void CharacterCamera::tick(double seconds, const Subject& subject) {
+void CharacterCamera::tick(double time, const Subject& subject) {
   applyRequests();
-  if (!legalTime(seconds) || !legalSubject(subject)) {
-    return parts_.report.fault(legalTime(seconds) ? Fault::badSubject : Fault::badTime);
+  if (!legalTime(time) || !legalSubject(subject)) {
+    return parts_.report.fault(legalTime(time) ? Fault::badSubject : Fault::badTime);
   }
+  const double seconds = countedTime(time);
   parts_.subject.told(seconds);
   if (hasJumped(subject, seconds)) {
     parts_.subject.sitOn(subject);
@@ -315,7 +320,7 @@ void CharacterCamera::endLock() {
 }
 
 void CharacterCamera::setPose(const CameraPose& pose) {
-  if (!std::isfinite(pose.yaw) || !std::isfinite(pose.pitch) || !std::isfinite(pose.distance)) return;
+  if (!legalNumber(pose.yaw) || !legalNumber(pose.pitch) || !legalNumber(pose.distance)) return;
   applyRequests();
   parts_.framing.setDistance(pose.distance, *design_);
   parts_.aim.end();

@@ -19,8 +19,9 @@ constexpr double aimedAhead = 1;          // seconds for which the anchor is pre
 
 }  // namespace
 
-void CharacterCamera::look(FrameTime time, const Intent& intent) {
-  if (!legalTime(time.player) || !legalTime(time.world)) return parts_.report.fault(Fault::badTime);
+void CharacterCamera::look(FrameTime told, const Intent& intent) {
+  if (!told.legal()) return parts_.report.fault(Fault::badTime);
+  const FrameTime time = told.counted();
   applyRequests();
   const double pace = time.player > 0 ? std::min(time.world / time.player, fastestPace) : 0;
   parts_.angles.holdGlance(intent.glance);

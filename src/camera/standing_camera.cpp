@@ -1,5 +1,7 @@
 #include "alpglow/camera/standing_camera.hpp"
 
+#include "alpglow/space/checked_obstacles.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -61,7 +63,9 @@ View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* 
   view.pivot = view.head = view.position;
   if (obstacles != nullptr) {
     const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, aspect);
-    const double clearance = obstacles->clearance(view.position, radius);
+    const CheckedObstacles checked(*obstacles);
+    const double clearance = checked.clearance(view.position, radius);
+    if (checked.bad()) view.faults |= Fault::badObstacles;
     if (clearance < radius) {
       view.faults |= Fault::inBody;
       view.nearPlane = std::max(view.nearPlane * clearance / radius, std::min(smallestNear, view.nearPlane));

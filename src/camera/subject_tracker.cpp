@@ -2,6 +2,7 @@
 
 #include "alpglow/base/angles.hpp"
 #include "alpglow/base/half_life.hpp"
+#include "alpglow/base/limits.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -33,7 +34,7 @@ void SubjectTracker::restart(const Subject& subject) {
 
 SubjectStep SubjectTracker::follow(const Subject& subject, double seconds, const FrameFollowSettings& settings,
                                    const HeadMotionSettings& motion) {
-  const double left = std::max(seconds - advanced_, 0.0);
+  const double left = countedTime(std::max(seconds - advanced_, 0.0));
   advanced_ = 0;
   return step(subject, left, settings, motion);
 }
@@ -73,7 +74,7 @@ bool SubjectTracker::jumped(const Subject& subject, double seconds, double farth
 void SubjectTracker::lookAhead(double seconds) { ahead_ = std::min(ahead_ + seconds, longestPrediction); }
 
 double SubjectTracker::untold(double seconds) {
-  const double left = std::max(seconds - told_, 0.0);
+  const double left = countedTime(std::max(seconds - told_, 0.0));
   told_ = 0;
   return left;
 }

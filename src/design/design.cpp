@@ -1,10 +1,13 @@
 #include "alpglow/design/design.hpp"
 
+#include "alpglow/base/log_scales.hpp"
 #include "alpglow/design/settings.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <initializer_list>
+#include <limits>
 
 namespace alpglow {
 
@@ -100,7 +103,42 @@ CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design))
     }
     fieldsOfView_.push_back(steps);
   }
+  spanRanges();
   digest_ = digestOf(design_);
+}
+
+void CompiledDesign::spanRanges() {
+  constexpr double infinity = std::numeric_limits<double>::infinity();
+  constexpr double aspects[] = {0.05, 20};
+  ranges_.fill({infinity, -infinity});
+  lookScales_ = {infinity, 0};
+  const auto spans = [&](FramingParameter parameter, std::initializer_list<double> values) {
+    ParameterRange& range = ranges_[indexOf(parameter)];
+    range = {std::min(range.low, std::min(values)), std::max(range.high, std::max(values))};
+  };
+  for (std::size_t i = 0; i < design_.framings.size(); ++i) {
+    const Framing& f = design_.framings[i].framing;
+    spans(FramingParameter::anchorHeight, {f.anchorHeight});
+    spans(FramingParameter::anchorRise, {f.anchorRise});
+    spans(FramingParameter::shoulder, {-f.shoulder, f.shoulder});
+    spans(FramingParameter::tilt, {f.tilt});
+    spans(FramingParameter::distance, {logDistance(f.distanceRange.nearest), logDistance(f.distanceRange.farthest)});
+    spans(FramingParameter::nearPlane, {std::log(f.nearPlane)});
+    spans(FramingParameter::pitchLow, {f.pitch.low});
+    spans(FramingParameter::pitchHigh, {f.pitch.high});
+    spans(FramingParameter::bobScale, {f.bobScale});
+    spans(FramingParameter::sway, {f.sway});
+    for (const double aspect : aspects) {
+      for (const double fieldOfView : {narrowest_, widest_, std::max(widest_, design_.lock.widest)}) {
+        const double scale = f.lookScale.at(fieldOfView, baseFieldOfView(i), aspect);
+        lookScales_ = {std::min(lookScales_.low, scale), std::max(lookScales_.high, scale)};
+      }
+    }
+  }
+  const double scales = std::log(lookScales_.high / lookScales_.low);
+  ranges_[indexOf(FramingParameter::lens)] = {logTanHalfFov(narrowest_), logTanHalfFov(widest_)};
+  ranges_[indexOf(FramingParameter::firstPerson)] = {0, 1};
+  ranges_[indexOf(FramingParameter::lookScale)] = {-scales, scales};
 }
 
 std::uint32_t CompiledDesign::flag(std::string_view name) const {

@@ -1,6 +1,7 @@
 #include "alpglow/follow/follow.hpp"
 
 #include "alpglow/base/half_life.hpp"
+#include "alpglow/base/limits.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -40,6 +41,50 @@ Vector3d towedLag(const Vector3d& lag, const Vector3d& moved, double leash) {
   return -leash / (1 + half * half) * ((1 - half * half) * ahead + 2 * halfPerSine * across);
 }
 
+Vector3d limitedTo(const Vector3d& v, double most) {
+  const double length = v.norm();
+  return length > most ? Vector3d(v * (most / length)) : v;
+}
+
+/// From rest at the target this speed takes a critically damped point as far as ¾ of the leash, 2L/e; what a jump of
+/// the target towed it by beyond that is no speed to keep.
+double fastestOnLeash(double halfLife, double leash) { return 2 * criticalRate / halfLife * leash; }
+
+/// A critically damped point of this speed v at rest would go v·h/(e·ω·h) far.
+const double swingOfSpeed = 1 / (criticalRate * std::exp(1.0));
+
+/// The lag behind a target of constant velocity: v/λ, or 2v/ω; as far as the leash allows.
+Vector3d trailing(const Vector3d& velocity, FollowKind kind, double halfLife, double leash) {
+  const double seconds =
+      halfLife > 0 ? (kind == FollowKind::criticallyDamped ? 2 * halfLife / criticalRate : halfLife / ln2) : 0;
+  return limitedTo(-seconds * velocity, leash);
+}
+
+struct OneFollow {
+  FollowKind kind;
+  double halfLife, leash;
+};
+struct Trailing {
+  Vector3d lag, target, point;  // the lag, and the velocities of both
+};
+struct Retuned {
+  Vector3d lag, velocity;
+  double swing;
+};
+
+/// What trails the target's velocity gets the length that is due to it. What is beyond that, of which the point has its
+/// own speed, goes on at that speed, but swings no farther than it would have.
+Retuned retuned(const Trailing& now, const OneFollow& before, const OneFollow& after) {
+  const Vector3d own = now.point - now.target;
+  const double beyond = (now.lag - trailing(now.target, before.kind, before.halfLife, before.leash)).norm();
+  const double swing = std::min(beyond + own.norm() * before.halfLife * swingOfSpeed, 2 * before.leash);
+  if (after.halfLife <= 0) return {Vector3d::Zero(), now.target, swing};
+  const Vector3d velocity = now.target + limitedTo(own, swing * criticalRate / after.halfLife);
+  if (after.kind == FollowKind::criticallyDamped) return {now.lag, velocity, swing};
+  const Vector3d due = trailing(now.target, after.kind, after.halfLife, after.leash);
+  return {due + limitedTo(-own * (after.halfLife / ln2), swing), velocity, swing};
+}
+
 }  // namespace
 
 Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double halfLife, double leash) {
@@ -67,7 +112,8 @@ DampedLag dampedLag(const DampedLag& before, const Vector3d& moved, double dt, d
   const Vector3d v = moved / dt;
   if (halfLife <= 0 || leash <= 0) return {Vector3d::Zero(), v};
   const double omega = criticalRate / halfLife, decayed = std::exp(-omega * dt);
-  const Vector3d trailing = 2 * v / omega, y = before.lag + trailing, slope = before.velocity - v;
+  const Vector3d trailing = 2 * v / omega, y = before.lag + trailing,
+                 slope = limitedTo(before.velocity - v, fastestOnLeash(halfLife, leash));
   const Vector3d b = slope + omega * y;
   DampedLag after{-trailing + (y + b * dt) * decayed, v + (slope - omega * dt * b) * decayed};
   const double length = after.lag.norm();
@@ -112,42 +158,42 @@ Vector3d Follow::speed(const Vector3d& target, const FollowSettings& settings, c
   };
   const Vector3d lag = lag_, rising = up.dot(target) * up, lagUp = up.dot(lag) * up;
   if (settings.kind == FollowKind::criticallyDamped) {
+    const auto own = [](const Vector3d& point, const Vector3d& towed, double halfLife, double leash) {
+      if (halfLife <= 0 || leash <= 0) return towed;
+      return Vector3d(towed + limitedTo(point - towed, fastestOnLeash(halfLife, leash)));
+    };
     const Vector3d velocity = velocity_, upward = up.dot(velocity) * up;
-    return (settings.halfLife > 0 ? Vector3d(velocity - upward) : Vector3d(target - rising)) +
-           (settings.verticalHalfLife > 0 ? upward : rising);
+    return own(velocity - upward, target - rising, settings.halfLife, settings.leash) +
+           own(upward, rising, settings.verticalHalfLife, settings.verticalLeash);
   }
   return pulled(lag - lagUp, target - rising, settings.halfLife, settings.leash) +
          pulled(lagUp, rising, settings.verticalHalfLife, settings.verticalLeash);
 }
 
-void Follow::retune(const Vector3d& targetVelocity, const FollowSettings& before, const FollowSettings& after,
-                    const Vector3d& up) {
-  const Vector3d pointSpeed = speed(targetVelocity, before, up), rising = up.dot(pointSpeed) * up;
-  velocity_ = pointSpeed;
-  if (after.kind == FollowKind::criticallyDamped) {  // its velocity is its own; only without lag it has none
-    const Vector3d lag = lag_, upward = up.dot(lag) * up;
-    lag_ = (after.halfLife > 0 ? Vector3d(lag - upward) : Vector3d(0, 0, 0)) +
-           (after.verticalHalfLife > 0 ? upward : Vector3d(0, 0, 0));
-    return;
-  }
-  lag_ = -(pointSpeed - rising) * (after.halfLife / ln2) - rising * (after.verticalHalfLife / ln2);
+double Follow::retune(const Vector3d& targetVelocity, const FollowSettings& before, const FollowSettings& after,
+                      const Vector3d& up) {
+  const auto vertical = [&up](const Vector3d& v) { return Vector3d(up.dot(v) * up); };
+  const auto along = [&vertical](const Vector3d& v) { return Vector3d(v - vertical(v)); };
+  const Vector3d pointVelocity = speed(targetVelocity, before, up), lag = lag_;
+  const Retuned ground =
+      retuned({along(lag), along(targetVelocity), along(pointVelocity)}, {before.kind, before.halfLife, before.leash},
+              {after.kind, after.halfLife, after.leash});
+  const Retuned upward = retuned({vertical(lag), vertical(targetVelocity), vertical(pointVelocity)},
+                                 {before.kind, before.verticalHalfLife, before.verticalLeash},
+                                 {after.kind, after.verticalHalfLife, after.verticalLeash});
+  lag_ = ground.lag + upward.lag;
+  velocity_ = ground.velocity + upward.velocity;
+  return ground.swing + upward.swing;
 }
 
 void Follow::resettle(const Vector3d& target, const Vector3d& lag, const Vector3d& velocity, const Vector3d& faster,
                       const FollowSettings& settings, const Vector3d& up) {
-  // A target of velocity v is trailed by v/λ, or by 2v/ω.
-  const bool damped = settings.kind == FollowKind::criticallyDamped;
-  const auto trailing = [damped](double halfLife) {
-    return halfLife > 0 ? (damped ? 2 * halfLife / criticalRate : halfLife / ln2) : 0.0;
-  };
-  const auto leashed = [](const Vector3d& v, double leash) {
-    const double length = v.norm();
-    return length > leash ? Vector3d(v * (leash / length)) : v;
-  };
-  const Vector3d rising = up.dot(faster) * up, goal = lag - trailing(settings.halfLife) * (faster - rising) -
-                                                      trailing(settings.verticalHalfLife) * rising;
+  constexpr double unleashed = std::numeric_limits<double>::infinity();
+  const Vector3d rising = up.dot(faster) * up,
+                 goal = lag + trailing(faster - rising, settings.kind, settings.halfLife, unleashed) +
+                        trailing(rising, settings.kind, settings.verticalHalfLife, unleashed);
   const Vector3d upward = up.dot(goal) * up;
-  lag_ = leashed(goal - upward, settings.leash) + leashed(upward, settings.verticalLeash);
+  lag_ = limitedTo(goal - upward, settings.leash) + limitedTo(upward, settings.verticalLeash);
   target_ = target;
   velocity_ = velocity + faster;
 }

@@ -111,11 +111,12 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
     return Vector3d(velocity(subject, how) + anchorHeight * turned(eyes_.speed(still, eyes, axis)));
   };
   const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore);
-  feet_.retune(local, before.feet, after.feet, axis);
-  eyes_.retune(still, eyesBefore, eyesAfter, axis);
+  const double swing = feet_.retune(local, before.feet, after.feet, axis) +
+                       anchorHeight * eyes_.retune(still, eyesBefore, eyesAfter, axis);
   // The leash may shorten the lag: its part of the difference counts as well.
   feet_.step(feet_.target(), 0, after.feet, axis);
-  left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds);
+  const double room = swing * scale_ + leftBefore.norm() + leftSpeed.norm() * left_.braking() / 2;
+  left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds, room);
 }
 
 /// The yaw of the platform since the last step. After a change the rate blends from the one before.

@@ -1,34 +1,24 @@
 #include "alpglow/framing/framing_blend.hpp"
 
 #include <algorithm>
-#include <limits>
 
 namespace alpglow {
 
 void FramingBlend::begin(const FramingParameters& shown, const FramingParameters& target, double seconds,
-                         double lensLow, double lensHigh) {
-  constexpr double infinity = std::numeric_limits<double>::infinity();
+                         const FramingRanges& ranges) {
   for (std::size_t i = 0; i < framingParameterCount; ++i) {
-    const auto number = static_cast<FramingParameter>(i);
-    const double time = seconds > 0 ? std::max(seconds, alone_[i]) : 0, difference = shown[i] - target[i];
-    if (time > 0 && number == FramingParameter::distance) {
-      parts_[i].beginWithin(-target[i], infinity, difference, time);
-    } else if (time > 0 && number == FramingParameter::lens) {
-      parts_[i].beginWithin(lensLow - target[i], lensHigh - target[i], difference, time);
-    } else if (time > 0 && number == FramingParameter::firstPerson) {
-      parts_[i].beginWithin(-target[i], 1 - target[i], difference, time);
-    } else {
-      parts_[i].begin(difference, time);
-    }
+    const double time = seconds > 0 ? std::max(seconds, alone_[i]) : 0;
+    parts_[i].beginWithin(ranges[i].low - target[i], ranges[i].high - target[i], shown[i] - target[i], time);
   }
   elapsed_ = 0;
   duration_ = seconds;
   done_ = allDone();
 }
 
-void FramingBlend::begin(FramingParameter number, double difference, double seconds) {
-  parts_[indexOf(number)].begin(difference, seconds);
-  alone_[indexOf(number)] = seconds;
+void FramingBlend::begin(FramingParameter number, double shown, double target, double seconds, ParameterRange range) {
+  const std::size_t i = indexOf(number);
+  parts_[i].beginWithin(range.low - target, range.high - target, shown - target, seconds);
+  alone_[i] = seconds;
   done_ = allDone();
 }
 

@@ -1,5 +1,8 @@
 #include "alpglow/view/hand_aim.hpp"
 
+#include "alpglow/base/limits.hpp"
+#include "alpglow/space/checked_obstacles.hpp"
+
 namespace alpglow {
 
 using Eigen::Vector3d;
@@ -9,11 +12,13 @@ HandAim handAim(const View& view, const Vector3d& hand, const Obstacles& obstacl
   HandAim aim;
   const Vector3d displacement = view.aimPoint - hand;
   const double length = displacement.norm();
-  aim.direction = length > 1e-9 ? Vector3d(displacement / length) : view.forward();
-  aim.difference = length > 1e-9 ? view.aimDifference(hand) : 0;
+  const bool apart = length > 1e-9 && legalPosition(hand);
+  aim.direction = apart ? Vector3d(displacement / length) : view.forward();
+  aim.difference = apart ? view.aimDifference(hand) : 0;
   aim.point = view.aimPoint;
   aim.obstacle = view.aimObstacle;
-  const Contact contact = obstacles.cast(hand, displacement);
+  if (!apart) return aim;
+  const Contact contact = CheckedObstacles(obstacles).cast(hand, displacement);
   if (!contact.hit() || contact.distance > length - same) return aim;
   aim.obstructed = true;
   aim.point = hand + contact.distance * aim.direction;

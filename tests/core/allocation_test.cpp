@@ -58,11 +58,21 @@ struct alignas(64) Wide {
 
 TEST(Allocation, TheCounterCountsEveryKind) {
   const long before = allocations;
-  delete new int(1);
-  delete[] new int[3];
-  delete new Wide();
-  delete[] new Wide[2];
+  void* volatile seen = nullptr;  // so that no compiler leaves a pair out
+  int* const one = new int(1);
+  seen = one;
+  delete one;
+  int* const several = new int[3];
+  seen = several;
+  delete[] several;
+  Wide* const wide = new Wide();
+  seen = wide;
+  delete wide;
+  Wide* const wides = new Wide[2];
+  seen = wides;
+  delete[] wides;
   EXPECT_EQ(allocations - before, 4);
+  EXPECT_NE(seen, nullptr);
 }
 
 /// A design in which everything is on.

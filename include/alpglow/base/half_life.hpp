@@ -11,9 +11,6 @@ namespace alpglow {
 
 constexpr double ln2 = 0.69314718055994530942;
 
-/// Less time than this is none where a speed is worked out from a way, seconds.
-constexpr double minTimeStep = 1e-12;
-
 /// ω·h of a critically damped motion from rest: half of the distance is left after h, (1 + ωh)·e^(−ωh) = ½.
 constexpr double criticalRate = 1.678346990016661;
 

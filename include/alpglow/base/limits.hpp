@@ -18,8 +18,18 @@ inline bool legalPosition(const Eigen::Vector3d& p) {
   return legal(p.x()) && legal(p.y()) && legal(p.z());
 }
 
-/// Seconds: finite and not negative.
-inline bool legalTime(double seconds) { return std::isfinite(seconds) && seconds >= 0; }
+/// The longest time that may pass at once, seconds: eleven days.
+constexpr double longestTime = 1e6;
+/// Less than a nanosecond is no time: nothing moves, and no speed is worked out from it.
+constexpr double minTimeStep = 1e-9;
+
+/// Seconds that may pass: 0 … `longestTime`.
+inline bool legalTime(double seconds) { return seconds >= 0 && seconds <= longestTime; }
+/// What counts of them; what is not legal stays so.
+inline double countedTime(double seconds) { return seconds >= 0 && seconds < minTimeStep ? 0 : seconds; }
+
+/// Angles (radians), counts of a pointer, notches of a wheel, rates and factors: at most 1e9 either way.
+inline bool legalNumber(double number) { return std::abs(number) <= 1e9; }
 
 /// Width over height of a screen.
 inline bool legalAspect(double aspect) { return aspect >= 0.05 && aspect <= 20; }

@@ -17,6 +17,7 @@
 #include <Eigen/Core>
 
 #include <algorithm>
+#include <limits>
 
 namespace alpglow {
 
@@ -46,8 +47,9 @@ class Transition {
   double progress() const { return done() ? 1 : elapsed_ / duration_; }
   /// In which time the speed that it had at its beginning is gone, seconds.
   double brake() const { return brake_; }
-  /// What is left of the time, seconds.
+  /// What is left of the time, and of that of braking, seconds.
   double left() const { return duration_ - elapsed_; }
+  double braking() const { return std::max(brake_ - elapsed_, 0.0); }
 
  private:
   double whole_ = 0;                     // D + Δ
@@ -59,7 +61,9 @@ class Transition {
 class Transition3 {
  public:
   void begin(const Eigen::Vector3d& difference, double seconds) { begin(difference, speed(), seconds); }
-  void begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds);
+  /// It goes no farther than `room` before it turns back, and the length of the difference.
+  void begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds,
+             double room = std::numeric_limits<double>::infinity());
   void advance(double seconds) {
     for (Transition& axis : axes_) axis.advance(seconds);
   }
@@ -71,6 +75,7 @@ class Transition3 {
     return {axes_[0].acceleration(), axes_[1].acceleration(), axes_[2].acceleration()};
   }
   bool done() const { return axes_[0].done() && axes_[1].done() && axes_[2].done(); }
+  double braking() const { return std::max({axes_[0].braking(), axes_[1].braking(), axes_[2].braking()}); }
   double left() const { return std::max({axes_[0].left(), axes_[1].left(), axes_[2].left()}); }
   double progress() const { return std::min({axes_[0].progress(), axes_[1].progress(), axes_[2].progress()}); }
 

@@ -105,10 +105,7 @@ class ActiveFraming {
   ShownFraming shown(const CompiledDesign& design, const LockExtras& extras) const;
   /// The parts of it that look input asks for, in every piece of a frame.
   double lookScale(const CompiledDesign& design, const LockExtras& extras) const;
-  PitchLimits pitchLimits(const CompiledDesign& design) const {
-    if (blend_.done()) return settings(design).pitch;
-    return {shown(FramingParameter::pitchLow, design), shown(FramingParameter::pitchHigh, design)};
-  }
+  PitchLimits pitchLimits(const CompiledDesign& design) const;
   /// The vertical field of view without what lock on adds, radians.
   double ownFieldOfView(const CompiledDesign& design) const;
   /// Where the framing that a perspective would have now puts the camera once everything has arrived.
@@ -119,9 +116,8 @@ class ActiveFraming {
     return design.select(eyes_ ? Perspective::first : perspective_, conditions_);
   }
   double target(FramingParameter parameter, const CompiledDesign& design) const;
-  double shown(FramingParameter parameter, const CompiledDesign& design) const {
-    return blend_.done() ? target(parameter, design) : target(parameter, design) + blend_.difference(parameter);
-  }
+  double shown(FramingParameter parameter, const CompiledDesign& design) const;
+  void beginAlone(FramingParameter parameter, double before, double seconds, const CompiledDesign& design);
   ShownFraming settled(const CompiledDesign& design) const;
   ShownFraming blended(const CompiledDesign& design) const;
   double shownDistance(const CompiledDesign& design, double extraDistance) const;

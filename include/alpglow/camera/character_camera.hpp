@@ -33,6 +33,11 @@ namespace alpglow {
 struct FrameTime {
   FrameTime(double both) : player(both), world(both) {}
   FrameTime(double playerSeconds, double worldSeconds) : player(playerSeconds), world(worldSeconds) {}
+
+  /// Both can pass (base/limits.hpp): 0 … 1e6 seconds.
+  bool legal() const { return legalTime(player) && legalTime(world); }
+  /// With less than a nanosecond counted as no time.
+  FrameTime counted() const { return {countedTime(player), countedTime(world)}; }
   double player;
   double world;
 };
@@ -128,7 +133,7 @@ class CharacterCamera {
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
 
-  /// Looks this way from now on; the next update cuts. Non-finite numbers change nothing.
+  /// Looks this way from now on; the next update cuts. Numbers beyond 1e9 or not finite change nothing.
   void setPose(const CameraPose& pose);
 
   /// Moves the world's origin: `offset` is added to every stored position.

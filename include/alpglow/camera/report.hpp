@@ -25,6 +25,8 @@ class Report {
   /// Bits of Event and of Fault, for the next frame.
   void event(std::uint32_t bits) { events_ |= bits; }
   void fault(std::uint32_t bits) { waiting_ |= bits; }
+  /// Bits of Fault, for this frame: it can be shown all the same.
+  void faultNow(std::uint32_t bits) { faults_ |= bits; }
   /// What named blocks stop, bits of Blocked.
   void block(std::uint32_t bits) { blocked_ = bits; }
 

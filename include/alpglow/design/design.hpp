@@ -11,6 +11,7 @@
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/follow/head_motion.hpp"
 #include "alpglow/framing/framing.hpp"
+#include "alpglow/framing/framing_blend.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
 #include "alpglow/input/preferences.hpp"
 #include "alpglow/look/glance.hpp"
@@ -102,6 +103,9 @@ class CompiledDesign {
   /// The narrowest and the widest of all, radians.
   double narrowest() const { return narrowest_; }
   double widest() const { return widest_; }
+  /// What all framings span together, parameter by parameter; and what look scales they can ask for.
+  const FramingRanges& ranges() const { return ranges_; }
+  ParameterRange lookScales() const { return lookScales_; }
 
   /// A number that differs when any setting differs (64-bit FNV-1a over all values).
   std::uint64_t digest() const { return digest_; }
@@ -113,7 +117,11 @@ class CompiledDesign {
   std::vector<std::uint32_t> conditions_;            // by framing
   int bases_[2] = {-1, -1};                          // third, first
   double narrowest_ = pi, widest_ = 0;
+  FramingRanges ranges_;
+  ParameterRange lookScales_{1, 1};
   std::uint64_t digest_;
+
+  void spanRanges();
 };
 
 }  // namespace alpglow

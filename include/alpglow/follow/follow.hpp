@@ -73,9 +73,11 @@ class Follow {
   /// already): with the lag that is due to the new velocity, so that the point's own velocity does not jump.
   void resettle(const Eigen::Vector3d& target, const Eigen::Vector3d& lag, const Eigen::Vector3d& velocity,
                 const Eigen::Vector3d& faster, const FollowSettings& settings, const Eigen::Vector3d& up);
-  /// Goes on with other settings: with the lag at which the point keeps its speed, as far as they allow.
-  void retune(const Eigen::Vector3d& targetVelocity, const FollowSettings& before, const FollowSettings& after,
-              const Eigen::Vector3d& up);
+  /// Goes on with other settings: with the lag at which the point keeps its speed, as far as that swings no farther
+  /// than it would have with those before. Returns how far that is, metres: the rest of its speed is the caller's to
+  /// brake.
+  double retune(const Eigen::Vector3d& targetVelocity, const FollowSettings& before, const FollowSettings& after,
+                const Eigen::Vector3d& up);
   /// Of the point, as far as it is kept (critically damped).
   Eigen::Vector3d velocity() const { return velocity_; }
 

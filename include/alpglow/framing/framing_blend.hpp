@@ -2,7 +2,7 @@
 // A blend between framings: what is left of the difference to the live numbers of the framing that applies, each as
 // a transition. Interruptible at any frame; no number leaves the range between its ends.
 //
-//   blend.begin(shown, target, 0.35, narrowest, widest);   // both as numbers of a framing
+//   blend.begin(shown, target, 0.35, ranges);   // both as numbers of a framing
 //   blend.advance(dt);
 //   shoulder = framing.shoulder + blend.difference(FramingParameter::shoulder);
 
@@ -32,18 +32,23 @@ enum class FramingParameter {
 };
 constexpr std::size_t framingParameterCount = 13;
 using FramingParameters = std::array<double, framingParameterCount>;
+/// Bounds of a parameter, the ends included.
+struct ParameterRange {
+  double low = 0, high = 0;
+};
+/// Those of all framings of a design: no blend between them leaves its range.
+using FramingRanges = std::array<ParameterRange, framingParameterCount>;
 constexpr std::size_t indexOf(FramingParameter number) { return static_cast<std::size_t>(number); }
 
 class FramingBlend {
  public:
-  /// Over `seconds`, from the speeds that the numbers have. Distance does not fall below 0, first person stays within
-  /// 0 … 1, and the lens within these bounds.
-  void begin(const FramingParameters& shown, const FramingParameters& target, double seconds, double lensLow,
-             double lensHigh);
+  /// Over `seconds`, from the speeds that the numbers have; all are within their ranges, and stay there.
+  void begin(const FramingParameters& shown, const FramingParameters& target, double seconds,
+             const FramingRanges& ranges);
   /// What this number was doing is over: it begins from rest.
   void halt(FramingParameter number) { parts_[indexOf(number)].finish(); }
   /// Only one of them.
-  void begin(FramingParameter number, double difference, double seconds);
+  void begin(FramingParameter number, double shown, double target, double seconds, ParameterRange range);
   void advance(double seconds);
   void finish() { *this = FramingBlend(); }
 

@@ -9,6 +9,7 @@
 //         if (sample.kind == IntentSample::Kind::look) look.displace({sample.x, sample.y}, settings, limits);
 //       });
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/input/intent.hpp"
 #include "alpglow/input/movement.hpp"
 
@@ -17,7 +18,7 @@
 
 namespace alpglow {
 
-/// The rates that hold during a stretch: length of `turn` at most 1, everything finite.
+/// The rates that hold during a stretch: length of `turn` at most 1, everything legal.
 struct PlayedRates {
   Rate turn;
   Rate turnScale;
@@ -25,15 +26,15 @@ struct PlayedRates {
 };
 
 /// Calls `advance` for the stretches between the samples, `dt` seconds in all, and `onSample` for the samples that are
-/// no rates. What is not finite is left out; then it returns false.
+/// no rates. What is no legal number (base/limits.hpp) is left out; then it returns false.
 template <class Advance, class OnSample>
 bool playIntent(const Intent& intent, double dt, Advance&& advance, OnSample&& onSample) {
-  const auto finite = [](double x, double y) { return std::isfinite(x) && std::isfinite(y); };
-  bool good = finite(intent.turn.x, intent.turn.y) && finite(intent.turnScale.x, intent.turnScale.y) &&
-              std::isfinite(intent.zoomRate);
+  const auto legal = [](double x, double y) { return legalNumber(x) && legalNumber(y); };
+  bool good = legal(intent.turn.x, intent.turn.y) && legal(intent.turnScale.x, intent.turnScale.y) &&
+              legalNumber(intent.zoomRate);
   PlayedRates rates{limitedToOne(intent.turn),
-                    finite(intent.turnScale.x, intent.turnScale.y) ? intent.turnScale : Rate{1, 1},
-                    std::isfinite(intent.zoomRate) ? intent.zoomRate : 0};
+                    legal(intent.turnScale.x, intent.turnScale.y) ? intent.turnScale : Rate{1, 1},
+                    legalNumber(intent.zoomRate) ? intent.zoomRate : 0};
   double now = 0;
   const auto advanceUntil = [&](double time) {
     const double seconds = std::max(time - now, 0.0);
@@ -41,7 +42,7 @@ bool playIntent(const Intent& intent, double dt, Advance&& advance, OnSample&& o
     now += seconds;
   };
   for (const IntentSample& sample : intent.samples) {
-    if (!finite(sample.x, sample.y) || !std::isfinite(sample.time)) {
+    if (!legal(sample.x, sample.y) || !std::isfinite(sample.time)) {
       good = false;
       continue;
     }

@@ -20,18 +20,19 @@
 
 namespace alpglow {
 
-/// What was wrong with a frame's input. While any is set the last good view is shown.
+/// What was wrong with a frame's input. What cannot be left out (time, subject, aspect) keeps the last good view.
 struct Fault {
   enum Bit : std::uint32_t {
-    badTime = 1,         ///< a frame time is negative or not finite
-    badIntent = 2,       ///< a sample of the intent is not finite; it was left out
-    badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9 m
+    badTime = 1,         ///< a frame time is negative, longer than 1e6 s, or not a number
+    badIntent = 2,       ///< a number of the intent is not finite or beyond 1e9; it was left out
+    badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9
     subjectMissing = 8,  ///< there is no subject
     badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20
     badTarget = 32,      ///< a target's numbers are not finite or beyond 1e9 m; it was left out
     samePoint = 64,      ///< a standing camera's look point is its stand point: it keeps its direction
     noYaw = 128,         ///< it looks straight up or down: it keeps its yaw
     inBody = 256,        ///< it stands inside something, or closer than its near plane is wide
+    badObstacles = 512,  ///< the host's world answered nonsense; each such answer counted as an obstacle right there
   };
 };
 

@@ -1,0 +1,38 @@
+#pragma once
+// A host's world whose answers have been checked, so that no bad one gets into a state.
+//
+//   const CheckedObstacles checked(world);
+//   const PullInPose pose = placement.place(request, checked, dt, settings);
+//   if (checked.bad()) report.faultNow(Fault::badObstacles);
+
+#include "alpglow/space/obstacles.hpp"
+
+namespace alpglow {
+
+/// Refers to the host's world; lives for a frame. An answer that breaks what `Obstacles` asks for counts as an obstacle
+/// right there: a distance that is not a number, negative or longer than the way stops at once; a contact without an id
+/// gets `unnamedObstacle`. Rounding of single precision (1e-5 of the way) is no mistake.
+class CheckedObstacles final : public Obstacles {
+ public:
+  explicit CheckedObstacles(const Obstacles& host) : host_(host) {}
+
+  Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                double radius) const noexcept override {
+    return checked(host_.sweep(from, displacement, radius), displacement.norm());
+  }
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
+    return checked(host_.cast(from, displacement), displacement.norm());
+  }
+  double clearance(const Eigen::Vector3d& point, double range) const noexcept override;
+
+  /// An answer was bad.
+  bool bad() const { return bad_; }
+
+ private:
+  Contact checked(Contact contact, double length) const noexcept;
+
+  const Obstacles& host_;
+  mutable bool bad_ = false;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,79 @@
+#pragma once
+// What holds for every view, whatever happened before.
+
+#include "alpglow/camera/character_camera.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <string>
+
+namespace alpglow::testing {
+
+/// The farthest that the framings of a design put the pivot from the subject, metres of its scale: anchor, shoulder,
+/// lag, lead, bob and dip; where framings change while the lag is long, it swings to three times its leash. `eyes` is
+/// the longest way from feet to eyes.
+inline double pivotReach(const CompiledDesign& design, double eyes) {
+  double farthest = 0;
+  for (const NamedFraming& named : design.design().framings) {
+    const Framing& f = named.framing;
+    farthest = std::max(farthest, f.anchorHeight * eyes + std::abs(f.anchorRise) + std::abs(f.shoulder) +
+                                      3 * (f.follow.leash + f.follow.verticalLeash));
+  }
+  return farthest + design.design().lead.longest + 3;
+}
+
+/// What is wrong with it; empty if nothing is.
+inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
+  const auto says = [](const char* what, double value) { return what + (" is " + std::to_string(value)); };
+  const struct {
+    const char* name;
+    double value, low, high;
+  } numbers[] = {
+      {"yaw", view.yaw, -pi, pi},
+      {"pitch", view.pitch, -pi / 2, pi / 2},
+      {"roll", view.roll, 0, 0},
+      {"yaw rate", view.yawRate, -1e12, 1e12},
+      {"pitch rate", view.pitchRate, -1e12, 1e12},
+      {"heading", view.heading, -pi, pi},
+      {"field of view", view.fieldOfView, design.narrowest() * (1 - 1e-12),
+       std::max(design.widest(), design.design().lock.widest) * (1 + 1e-12)},
+      {"aspect", view.aspect, 0.05, 20},
+      {"near plane", view.nearPlane, 1e-9, 1e5},
+      {"far plane", view.farPlane, view.nearPlane * (1 + 1e-9), 1e9},
+      {"distance", view.distance, 0, 1e5},
+      {"free distance", view.freeDistance, 0, 1e5},
+      {"framing", static_cast<double>(view.framing), 0, static_cast<double>(design.design().framings.size()) - 1},
+      {"framing from", static_cast<double>(view.framingFrom), 0,
+       static_cast<double>(design.design().framings.size()) - 1},
+      {"framing blend", view.framingBlend, 0, 1},
+      {"first person", view.firstPerson, 0, 1},
+      {"look scale", view.lookScale, 1e-6, 1e6},
+      {"aim distance", view.aimDistance, 0, 1e6},
+      {"aim error", view.aimError, 0, pi},
+      {"bob right", view.bobRight, -1e3, 1e3},
+      {"bob up", view.bobUp, -1e3, 1e3},
+      {"steady yaw", view.steadyYaw, -pi, pi},
+      {"steady pitch", view.steadyPitch, -pi, pi},
+      {"sway yaw", view.swayYaw, -pi, pi},
+      {"sway pitch", view.swayPitch, -pi, pi},
+      {"glance yaw", view.glanceYaw, -2 * pi, 2 * pi},
+      {"glance pitch", view.glancePitch, -pi, pi},
+      {"from body", view.fromBody, -pi, pi},
+      {"swung back", view.swungBack, -1e12, 1e12},
+      {"holdoff", view.holdoff, 0, 1e12},
+      {"lock error", view.lockError, 0, pi},
+      {"flick", std::hypot(view.flick.x, view.flick.y), 0, 1 + 1e-9},
+      {"opacity", view.opacity, 0, 1},
+  };
+  for (const auto& number : numbers) {
+    if (!(number.value >= number.low && number.value <= number.high)) return says(number.name, number.value);
+  }
+  for (const Eigen::Vector3d* point : {&view.position, &view.head, &view.pivot, &view.aimPoint}) {
+    if (!(point->norm() < 3e9)) return says("a point's distance from the origin", point->norm());
+  }
+  if (!(view.velocity.norm() < 1e14)) return says("speed", view.velocity.norm());
+  if (!(std::abs(view.level.norm() - 1) < 1e-6)) return says("length of level", view.level.norm());
+  return {};
+}
+
+}  // namespace alpglow::testing

@@ -1,0 +1,297 @@
+#pragma once
+// A random design, a random world and a random game, from a seed. Ordinary play keeps to what the documents ask of a
+// host; hostile play puts bad numbers into everything that a host hands over or answers.
+
+#include "fuzz/legal_view.hpp"
+#include "fuzz/random_design.hpp"
+#include "support/camera_run.hpp"
+
+#include <cstdio>
+#include <cstdlib>
+#include <limits>
+#include <stdexcept>
+#include <string>
+#include <vector>
+
+namespace alpglow::testing {
+
+/// Spheres in the air, answered exactly; some answers are poisoned.
+class Balls final : public Obstacles {
+ public:
+  Balls(Random& random, int count, double poisoned) : random_(random), poisoned_(poisoned) {
+    for (int i = 0; i < count; ++i) balls_.push_back({random.point(12), random.between(0.05, 2)});
+  }
+
+  Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                double radius) const noexcept override {
+    return poison(first(from, displacement, radius));
+  }
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
+    return poison(first(from, displacement, 0));
+  }
+  double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
+    double nearest = range;
+    for (const Ball& ball : balls_)
+      nearest = std::min(nearest, std::max((point - ball.centre).norm() - ball.radius, 0.0));
+    return poison(nearest);
+  }
+  void follow(const Eigen::Vector3d& by) {
+    for (Ball& ball : balls_) ball.centre += by;
+  }
+
+  /// Any number that a broken host may come up with in place of this one.
+  double poison(double number) const {
+    if (poisoned_ == 0 || !random_.chance(poisoned_)) return number;
+    constexpr double infinity = std::numeric_limits<double>::infinity();
+    const double numbers[] = {std::nan(""), infinity, -infinity, -1,  1e308, -1e308, 4e-310, 0,
+                              1e-200,       1e9,      1.0001e9,  0.3, 1e12,  -number};
+    return numbers[random_.whole(0, 13)];
+  }
+
+ private:
+  struct Ball {
+    Eigen::Vector3d centre;
+    double radius;
+  };
+
+  Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius) const {
+    const double length = displacement.norm();
+    Contact contact{length, noObstacle};
+    if (!(length > 0)) return contact;
+    const Eigen::Vector3d ahead = displacement / length;
+    for (std::size_t i = 0; i < balls_.size(); ++i) {
+      const Eigen::Vector3d to = balls_[i].centre - from;
+      const double reach = balls_[i].radius + radius, along = to.dot(ahead);
+      const double square = along * along - to.squaredNorm() + reach * reach;
+      if (along <= 0 || square <= 0) continue;
+      const double distance = std::max(along - std::sqrt(square), 0.0);
+      if (distance < contact.distance) contact = {distance, static_cast<ObstacleId>(i)};
+    }
+    return contact;
+  }
+  Contact poison(Contact contact) const {
+    contact.distance = poison(contact.distance);
+    if (poisoned_ > 0 && random_.chance(poisoned_)) contact.obstacle = noObstacle;
+    return contact;
+  }
+
+  std::vector<Ball> balls_;
+  Random& random_;
+  double poisoned_;
+};
+
+class RandomPlay {
+ public:
+  RandomPlay(unsigned seed, bool hostile)
+      : random_(seed),
+        hostile_(hostile),
+        design_(randomDesign(random_)),
+        world_(random_, random_.chance(0.4) ? 0 : random_.whole(1, 40), hostile ? 0.02 : 0),
+        subject_(wardenAt({0, 0, 0})),
+        camera_(design_, subject_),
+        style_(random_.whole(0, 5)) {}
+
+  /// Plays so many frames; what went wrong first, or nothing.
+  std::string play(int frames) {
+    for (int frame = 0; frame < frames; ++frame) {
+      std::string wrong = playFrame();
+      if (!wrong.empty()) return "frame " + std::to_string(frame) + ": " + wrong;
+    }
+    return {};
+  }
+  const CompiledDesign& design() const { return design_; }
+
+ private:
+  double maybe(double number) const { return hostile_ ? world_.poison(number) : number; }
+
+  double frameTime() {
+    const double times[] = {1 / 24.0, 1 / 60.0, 1 / 144.0, 1e-3};
+    if (random_.chance(0.01)) return random_.chance(0.5) ? 0 : random_.between(0, 5);
+    if (random_.chance(0.005)) return std::pow(10, random_.between(-250, 3));
+    return style_ < 4 ? times[style_] : style_ == 4 ? times[random_.whole(0, 3)] : random_.between(1e-3, 0.1);
+  }
+
+  std::vector<IntentSample> samples(double dt) {
+    std::vector<IntentSample> result;
+    for (int i = random_.whole(0, 3); i > 0; --i) {
+      const double time = i > 1 ? 0 : random_.between(0, dt);
+      const bool held = random_.chance(0.5);
+      switch (random_.whole(0, 40)) {
+        case 0: result.push_back(IntentSample::turn(time, {random_.between(-1, 1), random_.between(-1, 1)})); break;
+        case 1: result.push_back(IntentSample::zoom(time, random_.whole(-3, 3))); break;
+        case 2: result.push_back(IntentSample::zoomRate(time, random_.between(-1, 1))); break;
+        case 3: result.push_back(IntentSample::glance(time, held)); break;
+        case 4: result.push_back(IntentSample::swapShoulder(time)); break;
+        case 5: result.push_back(IntentSample::swingBack(time)); break;
+        case 6: result.push_back(IntentSample::aim(time, aims_ = held)); break;
+        case 7: result.push_back(IntentSample::switchPerspective(time)); break;
+        default: result.push_back(IntentSample::look(time, {random_.between(-80, 80), random_.between(-40, 40)}));
+      }
+    }
+    for (IntentSample& sample : result)
+      sample.time = maybe(sample.time), sample.x = maybe(sample.x), sample.y = maybe(sample.y);
+    return result;
+  }
+
+  void walk(double seconds) {
+    ReferenceFrame& frame = subject_.frame;
+    const double dt = std::min(seconds, 5.0);
+    if (random_.chance(0.03))
+      walks_ = random_.point(random_.chance(0.1) ? 30 : 4), walks_.y() *= random_.chance(0.8) ? 0 : 1;
+    if (random_.chance(0.03)) turns_ = random_.chance(0.5) ? 0 : random_.between(-6, 6);
+    if (random_.chance(0.02)) height_ = random_.between(0.3, 2);
+    if (random_.chance(0.005)) board();
+    if (frame.id != 0) {
+      frame.rotation = (Rotation(Eigen::AngleAxisd(spin_ * dt, frame.up)) * frame.rotation).normalized();
+      const Eigen::Vector3d offset = subject_.feet - frame.origin;
+      subject_.feet = frame.origin + drift_ * dt + Eigen::AngleAxisd(spin_ * dt, frame.up) * offset;
+      frame.origin += drift_ * dt;
+      frame.velocity = drift_ + spin_ * frame.up.cross(subject_.feet - frame.origin);
+      frame.yawRate = random_.chance(0.5) ? spin_ : 0;
+    }
+    subject_.feet += walks_ * dt;
+    subject_.velocity = frame.velocity + walks_;
+    subject_.heading = std::remainder(subject_.heading + turns_ * dt, 2 * pi);
+    subject_.onGround = random_.chance(0.95);
+    subject_.teleported = false;
+    if (random_.chance(0.003)) subject_.feet += random_.point(40), subject_.teleported = random_.chance(0.5);
+    subject_.head = subject_.feet + height_ * frame.scale * frame.up + random_.point(1e-3);
+  }
+
+  void board() {
+    subject_.frame = ReferenceFrame();
+    if (random_.chance(0.5)) return;
+    ReferenceFrame& frame = subject_.frame;
+    frame.id = static_cast<std::uint32_t>(random_.whole(0, 3));
+    frame.origin = subject_.feet + random_.point(5);
+    if (random_.chance(0.3)) frame.up = random_.point(1).normalized();
+    if (random_.chance(0.3)) frame.scale = std::pow(10, random_.between(-1, 1));
+    if (frame.id == 0) return;
+    frame.rotation = Rotation(Eigen::AngleAxisd(random_.between(-3, 3), random_.point(1).normalized()));
+    drift_ = random_.point(8);
+    spin_ = random_.between(-2, 2);
+  }
+
+  Subject told() const {
+    Subject subject = subject_;
+    for (double* number : {&subject.feet.x(), &subject.head.y(), &subject.velocity.z(), &subject.heading,
+                           &subject.frame.origin.x(), &subject.frame.scale, &subject.frame.yawRate,
+                           &subject.frame.up.x(), &subject.frame.velocity.x(), &subject.frame.rotation.w()})
+      *number = maybe(*number);
+    return subject;
+  }
+
+  void callSomething() {
+    const bool on = random_.chance(0.5);
+    switch (random_.whole(0, 60)) {
+      case 0: camera_.setCondition(Condition::sprinting, on); break;
+      case 1: camera_.setCondition(Condition::crouched, on); break;
+      case 2: camera_.setCondition(design_.flag("swimming") | design_.flag("talking"), on); break;
+      case 3: camera_.switchPerspective(); break;
+      case 4: camera_.setShoulder(static_cast<Shoulder>(random_.whole(0, 2))); break;
+      case 5: camera_.swingBack(); break;
+      case 6: camera_.endHoldoff(); break;
+      case 7: camera_.cancelSwingBack(); break;
+      case 8: camera_.setFocus(maybe(random_.between(0, 20))); break;
+      case 9: camera_.aimPointMoved(maybe(0.1) * random_.point(1)); break;
+      case 10: camera_.endLock(); break;
+      case 11: locked_ = on; break;
+      case 12: {
+        const Eigen::Vector3d offset = maybe(1) * random_.point(random_.chance(0.1) ? 1e6 : 10);
+        camera_.shift(offset);
+        if (!legalPosition(offset) || offset.norm() > 1e7) break;
+        world_.follow(offset);
+        subject_.feet += offset, subject_.head += offset, subject_.frame.origin += offset;
+        break;
+      }
+      case 13: {
+        const CharacterCamera::Saved saved = camera_.save();
+        if (!camera_.restore(saved)) throw std::logic_error("its own state was refused");
+        break;
+      }
+      case 14:
+        if (random_.chance(0.1))
+          camera_.setPose({maybe(random_.between(-4, 4)), maybe(random_.between(-2, 2)), maybe(3)});
+        break;
+      case 15:
+        if (random_.chance(0.1)) camera_.changeSubject(told());
+        break;
+      default: break;
+    }
+    if (locked_) {
+      Target target;
+      target.id = static_cast<std::uint32_t>(random_.whole(1, random_.chance(0.02) ? 3 : 1));
+      target.position = subject_.feet + 5 * Eigen::Vector3d(std::sin(clock_), 0.2, std::cos(clock_));
+      target.position.x() = maybe(target.position.x()), target.velocity.y() = maybe(0), target.radius = maybe(0.5);
+      camera_.lockOn(target);
+    }
+  }
+
+  std::string playFrame() {
+    const double dt = frameTime();
+    clock_ += std::min(dt, 1.0);
+    callSomething();
+    const double ratio = random_.chance(0.98) ? 1 : random_.between(0, 1);  // slow motion
+    const FrameTime time{maybe(dt), maybe(dt * ratio)};
+    const bool aimed = aims_;
+    std::vector<IntentSample> told_ = samples(dt);
+    Intent intent{told_};
+    intent.aim = aimed;
+    if (random_.chance(0.3)) intent.turn = {maybe(random_.between(-1, 1)), maybe(random_.between(-1, 1))};
+    const double world = dt * ratio;
+    if (ticks_ && world > 0) {
+      const FrameTime half{time.player / 2, time.world / 2};
+      camera_.look(half, intent);
+      walk(world / 2);
+      camera_.tick(half.world, told());
+      intent.samples = {};
+      intent.aim = aims_;
+      camera_.look(half, intent);
+      walk(world / 2);
+    } else {
+      camera_.look(time, intent);
+      walk(world);
+    }
+    if (random_.chance(0.01)) ticks_ = !ticks_;
+    const double aspect = random_.chance(0.01) ? random_.between(0.05, 20) : 16.0 / 9.0;
+    const View view = random_.chance(0.002) ? camera_.updateWithoutSubject(time)
+                                            : camera_.update(time, told(), world_, maybe(aspect));
+    if (std::getenv("ALPGLOW_FUZZ_TRACE") != nullptr) {
+      std::printf(
+          "%g s, world %g, platform %u, scale %g, spin %g, framing %d, blend %.3f, pivot %.3f m from feet, events %u\n",
+          time.player, time.world, subject_.frame.id, subject_.frame.scale, spin_, view.framing, view.framingBlend,
+          (view.pivot - subject_.feet).norm(), view.events);
+    }
+    std::string wrong = whatIsWrong(view, design_);
+    if (wrong.empty() && !hostile_) wrong = whatIsOrdinary(view);
+    return wrong;
+  }
+
+  /// What holds on top where the host does everything right.
+  std::string whatIsOrdinary(const View& view) const {
+    if ((view.faults & ~std::uint32_t{Fault::subjectMissing}) != 0) return "faults are " + std::to_string(view.faults);
+    if (view.faults != 0) return {};
+    const double scale = subject_.frame.scale;
+    const double reach = (pivotReach(design_, 2) + design_.design().lead.longest) * scale + 3;
+    const double away = (view.pivot - subject_.feet).norm();
+    if (!(away < reach + moves_)) return "the pivot is " + std::to_string(away) + " m away from the feet";
+    const Framing& framing = design_.design().framings[static_cast<std::size_t>(view.framing)].framing;
+    if (view.framingBlend == 1 && view.swayPitch == 0 && view.steadyPitch == 0 &&
+        !(view.pitch >= framing.pitch.low - 1e-9 && view.pitch <= framing.pitch.high + 1e-9))
+      return "pitch is " + std::to_string(view.pitch) + " beyond its limits";
+    return {};
+  }
+
+  mutable Random random_;
+  bool hostile_;
+  CompiledDesign design_;
+  Balls world_;
+  Subject subject_;
+  CharacterCamera camera_;
+  int style_;
+  bool aims_ = false, ticks_ = false, locked_ = false;
+  Eigen::Vector3d walks_ = {1.5, 0, 0}, drift_ = {0, 0, 0};
+  double turns_ = 0, spin_ = 0, height_ = 1.68, clock_ = 0, moves_ = 60;
+};
+
+}  // namespace alpglow::testing
