@@ -42,6 +42,7 @@
 // framing/shown_framing       a framing as it is shown at one moment
 // framing/framing_blend       a blend between framings
 // framing/aim_point           which look keeps a point under the crosshair
+// framing/pose_course         how a framing's pose would go on by itself
 // framing/kept_aim            keeping it there through a change
 //
 // space/obstacles             what the core asks the host's world
@@ -116,6 +117,7 @@
 #include "alpglow/framing/kept_aim.hpp"
 #include "alpglow/framing/lens.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
+#include "alpglow/framing/pose_course.hpp"
 #include "alpglow/framing/shown_framing.hpp"
 #include "alpglow/input/action.hpp"
 #include "alpglow/input/bindings.hpp"

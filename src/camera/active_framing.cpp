@@ -53,7 +53,7 @@ FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtr
   const std::size_t next = applying(design);
   const double fieldOfView = shownFieldOfView(design, extras.fov);
   const double scaleBefore = lookScale(design, extras);
-  FramingParameters shownBefore, targets;
+  FramingParameters shownBefore;
   for (std::size_t i = 0; i < framingParameterCount; ++i)
     shownBefore[i] = shown(static_cast<FramingParameter>(i), design);
   rememberHome();
@@ -65,7 +65,7 @@ FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtr
   from_ = active_;
   active_ = static_cast<std::uint8_t>(next);
   distance_ = OrbitDistance(remembered_[next]);
-  for (std::size_t i = 0; i < framingParameterCount; ++i) targets[i] = target(static_cast<FramingParameter>(i), design);
+  const FramingParameters targets = this->targets(design);
   shownBefore[indexOf(FramingParameter::lookScale)] = std::log(scaleBefore / ruledLookScale(design, fieldOfView));
   easeIntoLimits(shownBefore, targets, pitch);
   blend_.begin(shownBefore, targets, seconds, design.ranges());
@@ -162,6 +162,21 @@ double ActiveFraming::target(FramingParameter parameter, const CompiledDesign& d
     case FramingParameter::lookScale: return 0;
   }
   return 0;
+}
+
+FramingParameters ActiveFraming::targets(const CompiledDesign& design) const {
+  FramingParameters targets;
+  for (std::size_t i = 0; i < framingParameterCount; ++i) targets[i] = target(static_cast<FramingParameter>(i), design);
+  return targets;
+}
+
+double ActiveFraming::keepCap(const CompiledDesign& design) const {
+  double cap = 0;
+  for (const std::size_t end : {std::size_t{active_}, applying(design)}) {
+    const Framing& framing = design.design().framings[end].framing;
+    if (framing.keeps == Keeps::aim) cap = std::max(cap, framing.keepCap);
+  }
+  return cap;
 }
 
 ShownFraming ActiveFraming::shown(const CompiledDesign& design, const LockExtras& extras) const {

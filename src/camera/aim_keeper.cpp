@@ -1,6 +1,5 @@
 #include "alpglow/camera/aim_keeper.hpp"
 
-#include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/camera/subject_tracker.hpp"
 
@@ -15,7 +14,6 @@ namespace {
 
 constexpr double farAim = 500;        // where the crosshair ends if it hits nothing, metres
 constexpr double nothingAhead = 1e6;  // … and then its direction is kept, metres
-constexpr double settled = 1e-6;      // radians that are not worth another sweep
 
 }  // namespace
 
@@ -24,31 +22,21 @@ AimFrame aimFrameOn(const FrameFollow& follow, const FramingPose& pose) {
   return {follow.level(), anchorOn(follow, pose), {pose.shoulder * scale, pose.tilt, pose.distance * scale}};
 }
 
-void AimKeeper::begin(const AimFrame& frame, const LookAngles& look, double predictedYaw) {
-  if (kept_.on()) return;
-  kept_.begin(frame, look, cleared_, distance_, ahead_);
-  kept_.predict(predictedYaw);
+AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const Vector3d& head, const LookAngles& look,
+                        const Vector3d& eyeMotion) {
+  const Vector3d right = free.level * Vector3d(rotationOf(look.yaw, 0).col(0));
+  const Vector3d pivot = free.anchor + free.axis.shoulder * right + eyeMotion;
+  // The part of head → pivot that is left, and so of the shoulder; it turns with the look.
+  const double whole = (pivot - head).norm();
+  const double part = whole > 1e-9 ? std::min((pose.pivot - head).norm() / whole, 1.0) : 1;
+  const double shoulder = part * free.axis.shoulder;
+  return {free.level, pose.pivot - eyeMotion - shoulder * right, {shoulder, free.axis.tilt, pose.distance}};
 }
 
 void AimKeeper::look(const Obstacles& obstacles) {
   if (!kept_.guessed()) return;
   const Contact contact = obstacles.cast(kept_.rayStart(), farAim * kept_.rayDirection());
   kept_.setAhead(contact.hit() ? contact.distance : nothingAhead);
-}
-
-LookAngles AimKeeper::step(const AimFrame& frame, const LookAngles& look, const PitchLimits& limits,
-                           double predictedYaw) {
-  kept_.carriedTo(predictedYaw);
-  return kept_.step(frame, look, limits);
-}
-
-LookAngles AimKeeper::stepClear(const Rotation& level, const Vector3d& pivot, double distance) {
-  const LookAngles turn = kept_.stepClear(level, pivot, distance);
-  return std::hypot(turn.yaw, turn.pitch) < settled ? LookAngles() : turn;
-}
-
-void AimKeeper::pointMoved(const Vector3d& by) {
-  if (legalPosition(kept_.point() + by)) kept_.pointMoved(by);
 }
 
 Crosshair AimKeeper::crosshair(const PullInPose& pose, const Rotation& level, const LookAngles& look,
@@ -60,7 +48,7 @@ Crosshair AimKeeper::crosshair(const PullInPose& pose, const Rotation& level, co
   crosshair.obstacle = contact.hit() ? contact.obstacle : noObstacle;
   crosshair.distance = start + (contact.hit() ? contact.distance : farAim);
   crosshair.point = pose.camera + crosshair.distance * ahead;
-  const Vector3d toKept = kept_.point() - pose.camera;
+  const Vector3d toKept = point_.vector() - pose.camera;
   crosshair.error = kept_.on() ? std::atan2(ahead.cross(toKept).norm(), ahead.dot(toKept)) : 0;
   crosshair.kept = kept_.reached();
   distance_ = pose.distance;

@@ -23,7 +23,8 @@ static_assert(sizeof(CharacterCamera) <= 3328);
 namespace {
 
 constexpr std::uint32_t savedVersion = 5;
-constexpr int mostSolves = 4;  // of the aim for a pivot that clear space has moved
+constexpr int mostSolves = 16;    // of the aim for where clear space puts the camera
+constexpr double settled = 1e-6;  // radians that are not worth another sweep
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -99,7 +100,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
                                                    obstacles, time.player, numbers());
   View view = describe(subject, framing, {target, pose, look});
   show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
-  if (!parts_.framing.blending()) parts_.aim.end();
+  if (!parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
 
   const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,
                         parts_.assists.swingingBack()};
@@ -155,7 +156,6 @@ void CharacterCamera::cutTo(const Subject& subject) {
 void CharacterCamera::apply(const SubjectStep& step) {
   if (step.boarded) parts_.report.event(Event::platformChanged);
   parts_.angles.turnBy({step.carriedYaw, 0}, pitchLimits());
-  parts_.aim.carried(step.carriedYaw);
 }
 
 /// Where bob, dip and breathing move the eyes, metres in the world.
@@ -168,34 +168,64 @@ Vector3d CharacterCamera::movedEyes(const ShownFraming& framing) const {
   return motion.x() * level.col(0) + motion.y() * level.col(1);
 }
 
-/// Through clear space, with the aim kept for the pivot that clear space allows: where that has moved, the look is
-/// solved and the way swept once more. The shoulder turns along with the look, so that a large step takes a few.
+/// Through clear space, with the aim kept for where clear space puts the camera. That depends on the look, and so it is
+/// tried out: each look from the same limits, of which the last one's count.
 PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion,
                                   const Obstacles& obstacles, double seconds) {
   const FrameFollow& followed = parts_.subject.followed();
-  const auto placed = [&](double passed) {
+  const Placement limits = parts_.placement;
+  const auto placed = [&] {
     const PullInRequest request =
         requestFor(framing.pose, followed, subject, shownLook(framing.pitch), eyeMotion, parts_.framing.aspect());
-    return parts_.placement.place(request, obstacles, passed, numbers().pullIn);
+    parts_.placement = limits;
+    return parts_.placement.place(request, obstacles, seconds, numbers().pullIn);
   };
   parts_.aim.look(obstacles);
-  keepAim(followed, framing, 0);
-  PullInPose pose = placed(seconds);
-  for (int i = 0; i < mostSolves && parts_.aim.on() && !pose.headBlocked; ++i) {
-    const LookAngles turn = parts_.aim.stepClear(followed.level(), pose.pivot - eyeMotion, pose.distance);
-    if (turn.yaw == 0 && turn.pitch == 0) break;
-    parts_.angles.turnBy(turn, framing.pitch);
-    parts_.aim.turned(shownLook(framing.pitch));
-    pose = placed(0);
-  }
-  if (!parts_.placement.pulledIn() && !pose.headBlocked) {
+  keepAim(framing);
+  PullInPose pose = placed();
+  const bool free = !parts_.placement.pulledIn() && !pose.headBlocked;
+  if (parts_.aim.on()) keepAimClear(framing, subject.head, eyeMotion, placed, pose);
+  if (free && !parts_.aim.on()) {
     parts_.aim.placedFreely();
   } else {
-    const AimFrame free = aimFrameOn(followed, framing.pose);
+    const AimFrame axis = aimFrameOn(followed, framing.pose);
     const Vector3d right = followed.level() * Vector3d(rotationOf(shownLook(framing.pitch).yaw, 0).col(0));
-    parts_.aim.placed(pose.pivot - (free.anchor + free.axis.shoulder * right + eyeMotion));
+    parts_.aim.placed(pose.pivot - (axis.anchor + axis.axis.shoulder * right + eyeMotion));
   }
   return pose;
+}
+
+/// Solves the look for a camera that is placed anew for each one. Where the turns do not shrink, because something
+/// comes in between for one look and not for the next, half of the turn is tried; where that does not help, the point
+/// is given up for this frame.
+template <class Place>
+void CharacterCamera::keepAimClear(const ShownFraming& framing, const Vector3d& head, const Vector3d& eyeMotion,
+                                   Place&& placed, PullInPose& pose) {
+  const FrameFollow& followed = parts_.subject.followed();
+  const AimFrame before = aimFrameOn(followed, parts_.aim.before()), shown = aimFrameOn(followed, framing.pose);
+  const LookAngles clear = parts_.aim.clear();
+  const auto turn = [&](const LookAngles& by) {
+    parts_.angles.turnBy(by, framing.pitch);
+    parts_.aim.turned(shownLook(framing.pitch));
+  };
+  double last = pi;
+  for (int i = 0; i < mostSolves; ++i) {
+    const LookAngles look = shownLook(framing.pitch);
+    LookAngles by = parts_.aim.stepClear(before, aimFramePlaced(shown, pose, head, look, eyeMotion), look);
+    const double size = std::hypot(by.yaw, by.pitch);
+    if (size < settled) break;
+    if (i == mostSolves - 1) {
+      parts_.aim.giveUpClear(clear);
+      by = parts_.aim.step(before, shown, look);
+      parts_.aim.giveUpClear(clear);
+    } else if (size > last / 2) {
+      by = {by.yaw / 2, by.pitch / 2};
+    }
+    last = size;
+    turn(by);
+    pose = placed();
+  }
+  parts_.aim.remember(before, shownLook(framing.pitch));
 }
 
 TargetReport CharacterCamera::checkTarget(double seconds, const Vector3d& eyes, const Obstacles& obstacles) {
@@ -294,13 +324,9 @@ void CharacterCamera::choose(Perspective perspective) {
 
 void CharacterCamera::setShoulder(Shoulder shoulder) {
   applyRequests();
-  beginKeepingAim();
+  const Framing& framing = parts_.framing.settings(*design_);
+  beginKeepingAim(framing.keeps == Keeps::aim ? framing.keepCap : 0);
   parts_.framing.setShoulder(shoulder, *design_);
-}
-
-void CharacterCamera::aimPointMoved(const Vector3d& by) {
-  applyRequests();
-  parts_.aim.pointMoved(by);
 }
 
 void CharacterCamera::swingBack() {

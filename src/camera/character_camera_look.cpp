@@ -15,7 +15,6 @@ namespace {
 
 constexpr double fastestPace = 1e9;  // of the world's clock over the player's, so that no time times it is not a number
 constexpr double longestPrediction = 10;  // seconds
-constexpr double aimedAhead = 1;          // seconds for which the anchor is predicted while the aim is kept
 
 }  // namespace
 
@@ -68,12 +67,13 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
   const LookAngles turning = turnRates();
   const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
   const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack();
-  if (!parts_.framing.blending()) keepAimAhead(0);  // over a cut
+  if (!parts_.framing.blending()) keepAim(shownFraming());  // over a cut
   // While something blends: half of that, then turning, then the other half (second order).
   for (double left = seconds; left > 0;) {
-    const double piece = parts_.framing.piece(left, turns);
+    double piece = parts_.framing.piece(left, turns);
+    if (parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
     advanceFraming(piece / 2);
-    keepAimAhead(std::min(piece / 2 * pace, aimedAhead));
+    keepAim(shownFraming());
     const double factor = lookScale();
     const Rate scale{rates.turnScale.x * factor, rates.turnScale.y * factor};
     parts_.angles.advance(piece, rates.turn, scale, lookConditions());
@@ -81,13 +81,14 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
     const LookAngles nudged = parts_.angles.glancing() ? LookAngles() : turnRatesOf(rates.turn, scale, numbers().look);
     assist(piece * pace, nudged, hands);
     advanceFraming(piece / 2);
-    keepAimAhead(0);
+    keepAim(shownFraming());
     left -= piece;
   }
   if (parts_.angles.glancing() || pushed) parts_.assists.handsOn();
 }
 
 void CharacterCamera::advanceFraming(double seconds) {
+  parts_.aim.advance(seconds);
   if (parts_.framing.advance(seconds)) parts_.angles.turnBy({}, pitchLimits());
 }
 
@@ -169,7 +170,7 @@ void CharacterCamera::applyRequests() {
 void CharacterCamera::applyFraming() {
   if (!parts_.framing.changeDue(*design_)) return;
   catchUp();
-  beginKeepingAim();
+  beginKeepingAim(parts_.framing.keepCap(*design_));
   const FrameFollowSettings before = followSettings();
   const FramingChange change =
       parts_.framing.change(*design_, parts_.assists.lock().extras(), parts_.angles.look().pitch);
@@ -183,12 +184,13 @@ void CharacterCamera::catchUp() {
   apply(parts_.subject.catchUp(followSettings(), numbers().motion));
 }
 
-/// The crosshair stays on what it is on at this moment.
-void CharacterCamera::beginKeepingAim() {
-  if (parts_.aim.on() || parts_.report.cutDue() || locked()) return;
+/// The crosshair stays on what it is on at this moment, as far as a turn of `cap` allows.
+void CharacterCamera::beginKeepingAim(double cap) {
+  if (cap <= 0 || parts_.aim.on() || parts_.report.cutDue() || locked()) return;
   const ShownFraming framing = shownFraming();
   const FrameFollow now = parts_.subject.predicted(0, followSettings());
-  parts_.aim.begin(aimFrameOn(now, framing.pose), shownLook(framing.pitch, now.carriedYaw()), now.carriedYaw());
+  parts_.aim.begin(parts_.framing.course(*design_), aimFrameOn(now, framing.pose),
+                   shownLook(framing.pitch, now.carriedYaw()), cap);
 }
 
 /// With the glance and what nudges it; and what the platform is yet to turn it by.
@@ -197,23 +199,16 @@ LookAngles CharacterCamera::shownLook(const PitchLimits& pitch, double predicted
   return predictedYaw == 0 ? look : LookAngles{wrapAngle(look.yaw + predictedYaw), look.pitch};
 }
 
-/// For the subject as it will be, up to where everything has arrived.
-void CharacterCamera::keepAimAhead(double seconds) {
-  if (!parts_.aim.on()) return;
-  const FrameFollow ahead = parts_.subject.predicted(seconds, followSettings());
-  keepAim(ahead, shownFraming(), ahead.carriedYaw());
-  if (!parts_.framing.blending()) parts_.aim.end();
-}
-
-/// Turns the look so that the kept point is under the crosshair. A platform will have turned the look by what is
-/// predicted.
-void CharacterCamera::keepAim(const FrameFollow& follow, const ShownFraming& framing, double predictedYaw) {
+/// Turns the look so that the kept point is under the crosshair.
+void CharacterCamera::keepAim(const ShownFraming& framing) {
   if (!parts_.aim.on()) return;
   if (locked()) return parts_.aim.end();
-  const LookAngles look = shownLook(framing.pitch, predictedYaw);
-  const LookAngles turn = parts_.aim.step(aimFrameOn(follow, framing.pose), look, framing.pitch, predictedYaw);
+  const FrameFollow& followed = parts_.subject.followed();
+  const LookAngles turn = parts_.aim.step(aimFrameOn(followed, parts_.aim.before()), aimFrameOn(followed, framing.pose),
+                                          shownLook(framing.pitch));
   parts_.angles.turnBy(turn, framing.pitch);
-  parts_.aim.turned(shownLook(framing.pitch, predictedYaw));
+  parts_.aim.turned(shownLook(framing.pitch));
+  if (!parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
 }
 
 }  // namespace alpglow

@@ -102,6 +102,7 @@ using N = LensSettings;
 using W = FollowSettings;
 const char* const lensKinds[] = {"vertical_fov", "horizontal_fov", "focal_length", "magnification"};
 const char* const lookScaleKinds[] = {"screen", "fixed"};
+const char* const keepsKinds[] = {"look", "aim"};
 const char* const followKinds[] = {"exponential", "critically_damped"};
 const Setting<R> framingSettings[] = {
     number<R, &R::anchorHeight>("anchor_height", "", 0, 2, 1,
@@ -160,6 +161,11 @@ const Setting<R> framingSettings[] = {
     number<R, &R::sway>("sway_deg", "deg", 0, 10, degree,
                         "how far the hand sways the view while looking through a scope; 0 = not at all"),
     number<R, &R::transition>("transition_s", "s", 0, 10, 1, "time of the transition into this framing; 0 = a cut"),
+    choice<R, &R::keeps>("keeps", keepsKinds,
+                         "what a change into, out of or within this framing keeps: the look, or the point under the "
+                         "crosshair"),
+    number<R, &R::keepCap>("keep_cap_deg", "deg", 0, 45, degree,
+                           "largest turn of the look that keeping the aim causes"),
     number<R, &R::follow, &W::teleportDistance>(
         "teleport_m", "m", 0.1, 1e6, 1,
         "a jump of the subject by more than this beyond its own speed is cut, not chased"),

@@ -1,7 +1,5 @@
 #include "alpglow/framing/aim_point.hpp"
 
-#include "alpglow/base/rotation.hpp"
-
 #include <algorithm>
 #include <cmath>
 
@@ -23,13 +21,6 @@ AimSolution aimAt(const Vector3d& point, const AimAxis& axis) {
   const double s = std::clamp((reach - none) / (full - none), 0.0, 1.0);
   solution.authority = s * s * (3 - 2 * s);
   return solution;
-}
-
-Vector3d turnedAim(const Vector3d& point, double shoulder, const LookAngles& from, const LookAngles& to) {
-  const Eigen::Matrix3d before = rotationOf(from.yaw, 0), after = rotationOf(to.yaw, 0);
-  const Vector3d turned = after * (before.transpose() * point), pivot = shoulder * after.col(0);
-  const Eigen::AngleAxisd pitch(to.pitch - from.pitch, Vector3d(after.col(0)));
-  return pivot + pitch * Vector3d(turned - pivot);
 }
 
 }  // namespace alpglow

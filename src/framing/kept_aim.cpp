@@ -1,10 +1,10 @@
 #include "alpglow/framing/kept_aim.hpp"
 
+#include "alpglow/base/log_scales.hpp"
 #include "alpglow/base/rotation.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <utility>
 
 namespace alpglow {
 
@@ -12,110 +12,96 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double pitchMargin = degrees(3);
-constexpr int pieces = 12;  // of a step without full authority
+constexpr double inFull = 0.8;                              // of the cap: up to there a turn is followed in full
+constexpr double astray = degrees(60), lost = degrees(90);  // turns that nobody wants, and less and less from here on
+constexpr double followed = 1e-7;                           // radians that a turn may be off
 
 LookAngles turnBetween(const LookAngles& from, const LookAngles& to) {
   return {shortestTurn(from.yaw, to.yaw), to.pitch - from.pitch};
 }
 
-AimAxis between(const AimAxis& a, const AimAxis& b, double s) {
-  return {a.shoulder + s * (b.shoulder - a.shoulder), a.tilt + s * (b.tilt - a.tilt),
-          a.distance + s * (b.distance - a.distance)};
+/// Smooth, up to its second derivative where it leaves x.
+double capped(double x, double cap) {
+  const double full = inFull * cap, rest = cap - full;
+  return x <= full || rest <= 0 ? std::min(x, cap) : full + rest * std::tanh((x - full) / rest);
 }
 
-double eased(double s) {
-  const double t = std::clamp(s, 0.0, 1.0);
-  return t * t * (3 - 2 * t);
-}
-
-/// What is left of a pitch turn that goes outward near a limit.
-double authorityOver(double pitch, double turn, const PitchLimits& limits) {
-  if (turn == 0) return 1;
-  return eased((turn > 0 ? limits.high - pitch : pitch - limits.low) / pitchMargin);
+double fading(double x) {
+  const double s = std::clamp((lost - x) / (lost - astray), 0.0, 1.0);
+  return s * s * (3 - 2 * s);
 }
 
 }  // namespace
 
-void KeptAim::begin(const AimFrame& frame, const LookAngles& look, const Vector3d& shift, double distance,
-                    double ahead) {
-  const Eigen::Matrix3d axes = frame.level * rotationOf(look.yaw, look.pitch);
+FramingPose PoseCourse::pose() const {
+  FramingPose pose;
+  pose.anchorHeight = at(0);
+  pose.anchorRise = at(1);
+  pose.shoulder = at(2);
+  pose.tilt = at(3);
+  pose.distance = std::max(distanceFromLog(at(4)), 0.0);
+  return pose;
+}
+
+void KeptAim::begin(const PoseCourse& course, const AimFrame& frame, const LookAngles& look, const Vector3d& cleared,
+                    double distance, double ahead, double cap) {
+  const Eigen::Matrix3d heading = frame.level * rotationOf(look.yaw, 0);
   end();
-  on_ = guessed_ = true;
-  axis_ = frame.axis;
-  look_ = look;
-  start_ = frame.anchor + shift + axis_.shoulder * axes.col(0) + distance * std::sin(axis_.tilt) * axes.col(1);
-  rayStart_ = start_;
-  rayDirection_ = -axes.col(2);
-  point_ = start_.vector() + ahead * rayDirection_.vector();
-  from_ = frame.level.conjugate() * Vector3d(point_.vector() - frame.anchor);
-  const AimSolution free = aimAt(from_, axis_);
-  solution_ = free.look;
-  lost_ = free.authority < 1;
-  clear_ = turnBetween(solution_, look);
+  on_ = guessed_ = solved_ = true;
+  course_ = course;
+  cleared_ = Vector3d(heading.transpose() * cleared);
+  distance_ = distance;
+  cap_ = cap;
+  rayStart_ = point(frame, look);
+  rayDirection_ = Vector3d(frame.level * -rotationOf(look.yaw, look.pitch).col(2));
+  ahead_ = ahead;
+  const Vector3d seen = frame.level.conjugate() * Vector3d(point(frame, look) - frame.anchor);
+  free_ = aimAt(seen, frame.axis).look;
+  clear_ = turnBetween(free_, look);
 }
 
 void KeptAim::setAhead(double ahead) {
   guessed_ = false;
-  point_ = start_.vector() + ahead * (point_.vector() - start_.vector()).normalized();
+  ahead_ = ahead;
 }
 
-void KeptAim::shift(const Vector3d& offset) {
-  for (StoredVector3* position : {&point_, &start_, &rayStart_}) *position = position->vector() + offset;
+Vector3d KeptAim::point(const AimFrame& before, const LookAngles& look) const {
+  const LookAngles held = own(look);
+  const Eigen::Matrix3d heading = before.level * rotationOf(held.yaw, 0),
+                        axes = before.level * rotationOf(held.yaw, held.pitch);
+  const Vector3d pivot = before.anchor + before.axis.shoulder * heading.col(0) + heading * cleared_.vector();
+  return pivot + distance_ * std::sin(before.axis.tilt) * axes.col(1) - ahead_ * axes.col(2);
 }
 
-void KeptAim::turnPoint(const Rotation& level, const LookAngles& look) {
-  if (look.yaw == look_.yaw && look.pitch == look_.pitch) return;
-  const Vector3d from = from_, turned = turnedAim(from, axis_.shoulder, look_, look);
-  if (guessed_) {
-    const Vector3d start = from + level.conjugate() * Vector3d(start_.vector() - point_.vector());
-    start_ = start_.vector() + level * Vector3d(turnedAim(start, axis_.shoulder, look_, look) - start);
-  }
-  point_ = point_.vector() + level * Vector3d(turned - from);
-  from_ = turned;
-  look_ = look;
+LookAngles KeptAim::own(const LookAngles& look) const { return {look.yaw - turn_.yaw, look.pitch - turn_.pitch}; }
+
+LookAngles KeptAim::step(const AimFrame& before, const AimFrame& shown, const LookAngles& look) {
+  const Vector3d toPoint = shown.level.conjugate() * Vector3d(point(before, look) - shown.anchor);
+  const AimSolution free = aimAt(toPoint, shown.axis);
+  free_ = free.look;
+  return turnTo({free_.yaw + clear_.yaw, free_.pitch + clear_.pitch}, free.authority, look);
 }
 
-LookAngles KeptAim::step(const AimFrame& frame, const LookAngles& look, const PitchLimits& limits) {
-  const double back = -std::exchange(carried_, 0.0);
-  turnPoint(frame.level, {wrapAngle(look.yaw + back), look.pitch});
-  const Vector3d from = from_, to = frame.level.conjugate() * Vector3d(point_.vector() - frame.anchor);
-  const AimAxis axis = axis_;
-  const auto solvedAt = [&](double s) { return aimAt(from + s * (to - from), between(axis, frame.axis, s)); };
-  const AimSolution first = solvedAt(0), last = solvedAt(1);
-  from_ = to;
-  axis_ = frame.axis;
-  solution_ = last.look;
-  const LookAngles whole = turnBetween(first.look, last.look);
-  const bool full = first.authority == 1 && last.authority == 1 && solvedAt(0.5).authority == 1 &&
-                    authorityOver(look.pitch, whole.pitch, limits) == 1 &&
-                    authorityOver(look.pitch + whole.pitch, whole.pitch, limits) == 1;
-  if (full) return {whole.yaw + back, whole.pitch};
-  lost_ = true;
-  LookAngles turn{first.authority * back, 0}, before = first.look;
-  for (int i = 0; i < pieces; ++i) {
-    const AimSolution next = solvedAt((i + 1.0) / pieces);
-    const double authority = solvedAt((i + 0.5) / pieces).authority;
-    const LookAngles piece = turnBetween(before, next.look);
-    const double pitch = authority * piece.pitch;
-    turn.yaw += authority * piece.yaw;
-    turn.pitch += pitch * authorityOver(look.pitch + turn.pitch + pitch / 2, pitch, limits);
-    before = next.look;
-  }
-  return turn;
+LookAngles KeptAim::stepClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look) {
+  const Vector3d toPoint = placed.level.conjugate() * Vector3d(point(before, look) - placed.anchor);
+  const AimSolution seen = aimAt(toPoint, placed.axis);
+  if (seen.authority > 0) clear_ = turnBetween(free_, seen.look);
+  return turnTo(seen.look, seen.authority, look);
 }
 
-LookAngles KeptAim::stepClear(const Rotation& level, const Vector3d& pivot, double distance) {
-  if (!reached()) return {};
-  const Vector3d toPoint = level.conjugate() * Vector3d(point_.vector() - pivot);
-  const AimSolution seen = aimAt(toPoint, {0, axis_.tilt, distance});
-  const LookAngles clear = turnBetween(solution_, seen.look), turn = turnBetween(clear_, clear);
-  if (seen.authority < 1) {
-    lost_ = true;
-    return {};
-  }
-  clear_ = clear;
-  return turn;
+LookAngles KeptAim::turnTo(const LookAngles& goal, double authority, const LookAngles& look) {
+  own_ = own(look);
+  const LookAngles whole = turnBetween(own_, goal);
+  const double size = std::hypot(whole.yaw * std::cos(look.pitch), whole.pitch);
+  const double part = authority * (size > 0 ? capped(size, cap_) / size * fading(size) : 1);
+  wanted_ = {part * whole.yaw, part * whole.pitch};
+  solved_ = authority == 1 && size <= inFull * cap_;
+  return {wanted_.yaw - turn_.yaw, wanted_.pitch - turn_.pitch};
+}
+
+void KeptAim::turned(const LookAngles& look) {
+  turn_ = turnBetween(own_, look);
+  if (std::abs(turn_.pitch - wanted_.pitch) > followed) solved_ = false;  // a limit stopped it
 }
 
 }  // namespace alpglow

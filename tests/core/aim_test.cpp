@@ -32,13 +32,14 @@ CameraDesign randomFramings(Random& random) {
     Framing& f = named.framing;
     f.defaultPitch = degrees(random.between(-50, 50));
     f.transition = random.between(0.2, 0.8);
+    f.keeps = Keeps::aim;
     f.shoulderSwap = random.between(0.2, 0.6);
     f.pitch = {degrees(random.between(-85, -55)), degrees(random.between(55, 85))};
     if (named.perspective == Perspective::first) continue;
     f.shoulder = random.between(-0.7, 0.7);
     f.anchorRise = random.between(-0.3, 0.4);
     f.tilt = degrees(random.between(-6, 6));
-    f.follow.halfLife = random.between(0, 0.2);
+    f.follow.halfLife = f.follow.verticalHalfLife = 0;  // so that the point walks along as the subject does
     f.distanceRange = {0.5, 6};
     f.distance = random.between(0.8, 6);
   }
@@ -46,23 +47,23 @@ CameraDesign randomFramings(Random& random) {
 }
 
 struct Drift {
-  double worst = 0;             // degrees, while it is kept
-  int kept = 0, frames = 0;     // with something to keep
-  double rate = 0, jerked = 0;  // where it is not kept: radians per second, and their change in a frame
+  double worst = 0;           // degrees, while it is kept
+  int kept = 0, frames = 0;   // with something to keep
+  double most = 0, rate = 0;  // largest turn of a run, degrees; radians per second
 };
 
-/// Walks, and changes what is shown three times; what the crosshair was on before is the point.
+/// Walks, and changes what is shown three times; what the crosshair was on before is the point, and walks along.
 void changeFramings(const CompiledDesign& design, Random& random, double away, bool keep, Drift& drift) {
   constexpr double dt = 1 / 240.0;
-  const Vector3d velocity(random.between(-2, 2), 0, random.between(-2, 2));
-  const Vector3d start(random.between(-1, 1), 0, random.between(-1, 1));
+  const double vx = random.between(-2, 2), vz = random.between(-2, 2), x = random.between(-1, 1);
+  const Vector3d velocity(vx, 0, vz), start(x, 0, 0);
   const FarSphere world(away, start + velocity * 60 * dt + Vector3d(0, 1.68, 0));
   CharacterCamera camera(design, wardenAt(start, random.between(-pi, pi), velocity));
   const auto at = [&](int i) { return wardenAt(start + velocity * i * dt, 0, velocity); };
   View view = camera.update(0.0, at(0), world, wide), before;
-  bool aims = false;
+  const double yaw = view.yaw;
+  bool aims = false, lost = false;
   Vector3d point(0, 0, 0);
-  double yawRate = 0;
   for (int i = 1; i < 400; ++i) {
     std::vector<IntentSample> samples;
     const bool was = aims;
@@ -74,21 +75,21 @@ void changeFramings(const CompiledDesign& design, Random& random, double away, b
                         : what == 1 ? IntentSample::swapShoulder(0)
                                     : IntentSample::switchPerspective(0));
     }
-    if (!view.aimKept && view.aimError == 0 && (keep || i == 60)) point = view.aimPoint;
+    if (view.aimError == 0 && !view.aimKept && (keep || i == 60))
+      point = view.aimPoint, lost = view.aimObstacle == noObstacle;
     if (!keep && !samples.empty()) camera.setPose({view.yaw, view.pitch, view.distance});  // forgets what it is on
     Intent intent{samples};
     intent.aim = was;
     view = camera.step(dt, intent, at(i), world, wide);
-    const double rate = shortestTurn(before.yaw, view.yaw) / dt;
-    const bool lost = !view.aimKept && view.aimError != 0;
-    drift.frames += view.aimKept || lost ? 1 : 0;
-    if (view.aimKept || (!keep && i >= 60 && i < 170))
-      ++drift.kept, drift.worst = std::max(drift.worst, degreesOff(view, point));
-    if (lost && !before.aimKept && before.aimError != 0) {
-      drift.rate = std::max(drift.rate, std::abs(rate));
-      drift.jerked = std::max(drift.jerked, std::abs(rate - yawRate));
-    }
-    yawRate = rate;
+    point += velocity * dt;
+    drift.frames += view.aimKept || view.aimError != 0 ? 1 : 0;
+    lost |= !view.aimKept && view.aimError != 0;  // and with the next change it is another point
+    lost |= i == 160 && keep && (before.aimKept || before.aimError != 0);  // ends or goes on, who knows
+    drift.kept += view.aimKept ? 1 : 0;
+    if ((view.aimKept && !lost) || (!keep && i >= 60 && i < 170))
+      drift.worst = std::max(drift.worst, degreesOff(view, point));
+    drift.most = std::max(drift.most, std::abs(shortestTurn(yaw, view.yaw)) / degrees(1));
+    drift.rate = std::max(drift.rate, std::abs(shortestTurn(before.yaw, view.yaw)) / dt);
   }
 }
 
@@ -98,17 +99,16 @@ TEST(AimPoint, StaysUnderTheCrosshairThroughEveryTransition) {
   for (int run = 0; run < 1000; ++run) {
     const CompiledDesign design(randomFramings(random));
     const double away = std::exp(random.between(0, std::log(300)));
-    changeFramings(design, random, away, true, away > 5 ? farPlane : nearPlane);
+    changeFramings(design, random, away, true, away > 12 ? farPlane : nearPlane);
   }
   EXPECT_LT(farPlane.worst, 0.001);
   EXPECT_LT(nearPlane.worst, 0.001);
   EXPECT_GT(farPlane.kept, 0.99 * farPlane.frames);
-  EXPECT_GT(nearPlane.kept, 0.9 * nearPlane.frames);
-  // Where the point comes too close, or the pitch to its limit: passing half a metre away turns at 1000° per second,
-  // and that fades out within a tenth of a metre.
+  // Closer than some metres, the largest turn is not enough. Three changes turn by three times that at most, none of
+  // them faster than the cap in the shortest transition (15/8 of its mean) and what the player does.
   EXPECT_GT(nearPlane.frames - nearPlane.kept, 200);
-  EXPECT_LT(std::max(nearPlane.rate, farPlane.rate), 25);
-  EXPECT_LT(std::max(nearPlane.jerked, farPlane.jerked), 2500 / 240.0);
+  EXPECT_GT(nearPlane.kept, 200);
+  EXPECT_LT(std::max(nearPlane.most, farPlane.most), 30);
 }
 
 TEST(AimPoint, WithoutTheMechanismTheSameShowsDegrees) {
@@ -138,8 +138,9 @@ TEST(AimPoint, StaysWithinATenthOfADegreeWhereClearSpaceMovesTheShoulder) {
     intent.aim = random.chance(0.5);
     const IntentSample samples[] = {random.chance(0.5) ? IntentSample::swapShoulder(0)
                                                        : IntentSample::switchPerspective(0)};
-    const Vector3d point = view.aimPoint;
+    Vector3d point = view.aimPoint;
     for (int i = 20; i < 80; ++i) {
+      point += velocity / 60;
       intent.samples = i == 20 ? Span<const IntentSample>(samples) : Span<const IntentSample>();
       view = camera.step(1 / 60.0, intent, at(i), world, wide);
       if (!view.aimKept) continue;
@@ -149,27 +150,6 @@ TEST(AimPoint, StaysWithinATenthOfADegreeWhereClearSpaceMovesTheShoulder) {
   }
   EXPECT_GT(moved, 1000);
   EXPECT_LT(worst, 0.1);
-}
-
-TEST(AimPoint, OfATargetThatMovesIsFollowed) {
-  const CompiledDesign design(wardenDesign());
-  const Subject subject = wardenAt({0, 0, 0});
-  const FarSphere world(30);
-  CharacterCamera camera(design, subject);
-  View view = camera.update(0.0, subject, world, wide);
-  Vector3d point = view.aimPoint;
-  Intent aiming;
-  aiming.aim = true;
-  int kept = 0;
-  for (int i = 0; i < 40; ++i) {
-    const Vector3d by(0.05, 0.02, -0.03);
-    if (i > 0) camera.aimPointMoved(by), point += by;
-    view = camera.step(0.01, aiming, subject, world, wide);
-    if (!view.aimKept) continue;
-    ++kept;
-    EXPECT_LT(degreesOff(view, point), 0.001);
-  }
-  EXPECT_EQ(kept, 29) << "three tenths of a second";
 }
 
 TEST(AimPoint, IsNeverBehindTheCharacter) {

@@ -137,7 +137,6 @@ TEST_F(Camera, NeverReturnsANonFiniteNumberWhateverComesIn) {
                      Vector3d(any(), any(), any()), any()});
     if (random.chance(0.05)) camera.endLock();
     if (random.chance(0.1)) camera.setCondition(static_cast<std::uint32_t>(random.whole(0, 7)), random.chance(0.5));
-    if (random.chance(0.05)) camera.aimPointMoved({any(), any(), any()});
     if (random.chance(0.05)) camera.tick(any(), subject);
     if (random.chance(0.05)) camera.changeSubject(subject);
     if (random.chance(0.2)) {

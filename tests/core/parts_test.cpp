@@ -173,9 +173,13 @@ TEST(AimKeeperAlone, TurnsByTheParallaxOfAMovedShoulder) {
   EXPECT_LT((before.point - Vector3d(0.4, 1.7, -10)).norm(), 1e-9);
   const AimFrame right{Rotation::Identity(), {0, 1.7, 0}, {0.4, 0, 3}},
       left{Rotation::Identity(), {0, 1.7, 0}, {-0.4, 0, 3}};
-  aim.begin(right, {}, 0);
+  FramingParameters swapped{};
+  swapped[indexOf(FramingParameter::shoulder)] = 0.4;
+  swapped[indexOf(FramingParameter::distance)] = std::log1p(3 / 0.5);
+  aim.begin(PoseCourse(FramingBlend(), swapped), right, {}, degrees(30));
   aim.look(wall);
-  const LookAngles turn = aim.step(left, {}, PitchLimits(), 0);
+  EXPECT_NEAR(aim.before().distance, 3, 1e-12);
+  const LookAngles turn = aim.step(right, left, {});
   // From s to the right of the anchor to −s: yaw(w) + asin(s/r) at either side.
   const double r = std::hypot(0.4, 10), expected = std::atan2(-0.4, 10) + std::asin(-0.4 / r);
   EXPECT_NEAR(turn.yaw, expected, 1e-12);

@@ -165,7 +165,8 @@ class RandomPlay {
     frame.id = static_cast<std::uint32_t>(random_.whole(0, 3));
     frame.origin = subject_.feet + random_.point(5);
     if (random_.chance(0.3)) frame.up = random_.point(1).normalized();
-    if (random_.chance(0.3)) frame.scale = std::pow(10, random_.between(-1, 1));
+    if (random_.chance(0.3))
+      frame.scale = std::pow(10, random_.between(-1, 1)), largest_ = std::max(largest_, frame.scale);
     if (frame.id == 0) return;
     frame.rotation = Rotation(Eigen::AngleAxisd(random_.between(-3, 3), random_.point(1).normalized()));
     drift_ = random_.point(8);
@@ -193,7 +194,6 @@ class RandomPlay {
       case 6: camera_.endHoldoff(); break;
       case 7: camera_.cancelSwingBack(); break;
       case 8: camera_.setFocus(maybe(random_.between(0, 20))); break;
-      case 9: camera_.aimPointMoved(maybe(0.1) * random_.point(1)); break;
       case 10: camera_.endLock(); break;
       case 11: locked_ = on; break;
       case 12: {
@@ -271,7 +271,7 @@ class RandomPlay {
   std::string whatIsOrdinary(const View& view) const {
     if ((view.faults & ~std::uint32_t{Fault::subjectMissing}) != 0) return "faults are " + std::to_string(view.faults);
     if (view.faults != 0) return {};
-    const double scale = subject_.frame.scale;
+    const double scale = largest_;
     const double reach = (pivotReach(design_, 2) + design_.design().lead.longest) * scale + 3;
     const double away = (view.pivot - subject_.feet).norm();
     if (!(away < reach + moves_)) return "the pivot is " + std::to_string(away) + " m away from the feet";
@@ -291,7 +291,7 @@ class RandomPlay {
   int style_;
   bool aims_ = false, ticks_ = false, locked_ = false;
   Eigen::Vector3d walks_ = {1.5, 0, 0}, drift_ = {0, 0, 0};
-  double turns_ = 0, spin_ = 0, height_ = 1.68, clock_ = 0, moves_ = 60;
+  double turns_ = 0, spin_ = 0, height_ = 1.68, clock_ = 0, moves_ = 60, largest_ = 1;
 };
 
 }  // namespace alpglow::testing

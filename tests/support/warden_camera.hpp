@@ -12,6 +12,7 @@ inline CameraDesign wardenDesign() {
   CameraDesign design;
   Framing trail;
   trail.transition = 0.45;
+  trail.keeps = Keeps::aim;
   Framing scope = trail;
   scope.lens.kind = LensKind::magnification;
   scope.lens.magnification2 = 4;

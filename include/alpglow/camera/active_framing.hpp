@@ -17,6 +17,7 @@
 #include "alpglow/design/design.hpp"
 #include "alpglow/framing/framing_blend.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
+#include "alpglow/framing/pose_course.hpp"
 #include "alpglow/framing/shown_framing.hpp"
 
 #include <cstddef>
@@ -60,6 +61,9 @@ class ActiveFraming {
 
   /// Another framing applies than the one that is active.
   bool changeDue(const CompiledDesign& design) const { return applying(design) != active_; }
+  /// The largest turn by which the change that is due keeps the aim, radians; 0 where it keeps the look. The framings
+  /// at both of its ends count.
+  double keepCap(const CompiledDesign& design) const;
   /// Makes it the active one, with a blend from what is shown. A pitch limit that `pitch` is already beyond begins
   /// there and takes it along.
   FramingChange change(const CompiledDesign& design, const LockExtras& extras, double pitch);
@@ -108,6 +112,8 @@ class ActiveFraming {
   PitchLimits pitchLimits(const CompiledDesign& design) const;
   /// The vertical field of view without what lock on adds, radians.
   double ownFieldOfView(const CompiledDesign& design) const;
+  /// How the pose would go on if nothing changed any more.
+  PoseCourse course(const CompiledDesign& design) const { return {blend_, targets(design)}; }
   /// Where the framing that a perspective would have now puts the camera once everything has arrived.
   FramingPose poseIn(Perspective perspective, const CompiledDesign& design) const;
 
@@ -116,6 +122,7 @@ class ActiveFraming {
     return design.select(eyes_ ? Perspective::first : perspective_, conditions_);
   }
   double target(FramingParameter parameter, const CompiledDesign& design) const;
+  FramingParameters targets(const CompiledDesign& design) const;
   double shown(FramingParameter parameter, const CompiledDesign& design) const;
   void beginAlone(FramingParameter parameter, double before, double seconds, const CompiledDesign& design);
   ShownFraming settled(const CompiledDesign& design) const;

@@ -3,8 +3,8 @@
 // pivot.
 //
 //   AimKeeper aim;
-//   aim.begin(frame, look.shown(), 0);                           // from where the crosshair was shown last
-//   look.turnBy(aim.step(frame, look.shown(), limits, 0), limits);
+//   aim.begin(course, frame, look.shown(), cap);                      // from where the crosshair was shown last
+//   look.turnBy(aim.step(before, shown, look.shown()), limits);
 //   aim.turned(look.shown());
 //   const Crosshair crosshair = aim.crosshair(pose, level, look.shown(), obstacles);
 //
@@ -20,6 +20,10 @@ namespace alpglow {
 /// The crosshair's axis of a pose on what is followed.
 AimFrame aimFrameOn(const FrameFollow& follow, const FramingPose& pose);
 
+/// The same where clear space has put it: `look` is where the camera orbits, `eyeMotion` what has moved the pivot.
+AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const Eigen::Vector3d& head,
+                        const LookAngles& look, const Eigen::Vector3d& eyeMotion);
+
 /// What the crosshair's ray meets, from beside the pivot on; nothing: a point far ahead.
 struct Crosshair {
   Eigen::Vector3d point = Eigen::Vector3d::Zero();
@@ -34,24 +38,38 @@ struct Crosshair {
 class AimKeeper {
  public:
   bool on() const { return kept_.on(); }
-  /// Keeps what was under the crosshair last, if nothing is kept yet. What the subject stands on is yet to turn the
-  /// look by `predictedYaw`, which is part of `look` here.
-  void begin(const AimFrame& frame, const LookAngles& look, double predictedYaw);
+  /// Keeps what was under the crosshair last, if nothing is kept yet. `course` is how the framing before goes on; `cap`
+  /// the largest turn, radians.
+  void begin(const PoseCourse& course, const AimFrame& frame, const LookAngles& look, double cap) {
+    if (!kept_.on()) kept_.begin(course, frame, look, cleared_, distance_, ahead_, cap);
+  }
   void end() { kept_.end(); }
+
+  /// Time passes for the framing before; its pose, and how many seconds it is from having arrived.
+  void advance(double seconds) { kept_.advance(seconds); }
+  FramingPose before() const { return kept_.before(); }
+  double left() const { return kept_.left(); }
+  /// The framing before has arrived, and so may what is shown be: there is nothing more to turn for.
+  bool settled() const { return kept_.left() == 0 && !kept_.guessed(); }
 
   /// How far ahead the kept point is, if that is still a guess: casts the ray as it was when keeping began.
   void look(const Obstacles& obstacles);
-  /// What to turn the look by, now that things are as in `frame`; `look` holds `predictedYaw` already.
-  LookAngles step(const AimFrame& frame, const LookAngles& look, const PitchLimits& limits, double predictedYaw);
-  /// What to turn by on top, once clear space has put the pivot there; zero where that is not worth another sweep.
-  LookAngles stepClear(const Rotation& level, const Eigen::Vector3d& pivot, double distance);
+  /// What to turn the look by, now that the framing before would be at `before` and `shown` is shown.
+  LookAngles step(const AimFrame& before, const AimFrame& shown, const LookAngles& look) {
+    return kept_.step(before, shown, look);
+  }
+  /// The same where clear space has put things.
+  LookAngles stepClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look) {
+    return kept_.stepClear(before, placed, look);
+  }
   /// The look after a step.
   void turned(const LookAngles& look) { kept_.turned(look); }
-  /// What the subject stands on turned the look.
-  void carried(double yaw) { kept_.carried(yaw); }
-  /// The kept point is a target's and moved by this much; nothing happens if that leads beyond 1e9 m.
-  void pointMoved(const Eigen::Vector3d& by);
+  /// What clear space adds to the look; and back to that, where it leaves no look that holds the point.
+  LookAngles clear() const { return kept_.clear(); }
+  void giveUpClear(const LookAngles& clear) { kept_.giveUpClear(clear); }
 
+  /// Where the kept point is now.
+  void remember(const AimFrame& before, const LookAngles& look) { point_ = kept_.point(before, look); }
   /// How far clear space has moved the pivot from where it would be with nothing in the way; or not at all.
   void placed(const Eigen::Vector3d& cleared) { cleared_ = cleared; }
   void placedFreely() { cleared_ = StoredVector3(); }
@@ -60,10 +78,14 @@ class AimKeeper {
                       const Obstacles& obstacles);
 
   /// Moves the world's origin.
-  void shift(const Eigen::Vector3d& offset) { kept_.shift(offset); }
+  void shift(const Eigen::Vector3d& offset) {
+    kept_.shift(offset);
+    point_ = point_.vector() + offset;
+  }
 
  private:
   KeptAim kept_;
+  StoredVector3 point_;              // the kept one
   StoredVector3 cleared_;            // how far clear space moved the pivot
   double distance_ = 0, ahead_ = 0;  // of the camera from the pivot as shown last, and of what was under the crosshair
 };

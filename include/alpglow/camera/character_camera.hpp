@@ -102,8 +102,6 @@ class CharacterCamera {
   Perspective perspective() const { return parts_.framing.chosen(); }
   /// To a shoulder within the framing's time.
   void setShoulder(Shoulder shoulder);
-  /// While a framing changes, the world point that the crosshair stays on moved by this much.
-  void aimPointMoved(const Eigen::Vector3d& by);
 
   // Swinging back
 
@@ -173,7 +171,7 @@ class CharacterCamera {
   // What the last frame asked for, and changes of framing
   void applyRequests();
   void applyFraming();
-  void beginKeepingAim();
+  void beginKeepingAim(double cap);
   void catchUp();
   void apply(const SubjectStep& step);
 
@@ -183,8 +181,7 @@ class CharacterCamera {
   void displace(Displacement counts);
   void advance(double seconds, double pace, const PlayedRates& rates, bool hands);
   void advanceFraming(double seconds);
-  void keepAimAhead(double seconds);
-  void keepAim(const FrameFollow& follow, const ShownFraming& framing, double predictedYaw);
+  void keepAim(const ShownFraming& framing);
   void assist(double seconds, const LookAngles& nudgeRates, bool hands);
   void swingBackBy(double seconds);
   void turnToTarget(double seconds, const LookAngles& nudgeRates);
@@ -201,6 +198,9 @@ class CharacterCamera {
   Eigen::Vector3d movedEyes(const ShownFraming& framing) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
                    const Obstacles& obstacles, double seconds);
+  template <class Place>
+  void keepAimClear(const ShownFraming& framing, const Eigen::Vector3d& head, const Eigen::Vector3d& eyeMotion,
+                    Place&& placed, PullInPose& pose);
   TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
   void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);

@@ -28,8 +28,4 @@ struct AimSolution {
 /// `point` is relative to the anchor, in level axes.
 AimSolution aimAt(const Eigen::Vector3d& point, const AimAxis& axis);
 
-/// The point that is under the crosshair after the look has turned: about the anchor's vertical in yaw, about the pivot
-/// in pitch. Relative to the anchor, in level axes.
-Eigen::Vector3d turnedAim(const Eigen::Vector3d& point, double shoulder, const LookAngles& from, const LookAngles& to);
-
 }  // namespace alpglow

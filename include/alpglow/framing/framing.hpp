@@ -49,6 +49,12 @@ struct LookScale {
   double at(double fieldOfView, double base, double aspect) const;
 };
 
+/// What a change into a framing, out of it or within it keeps.
+enum class Keeps {
+  look,  ///< nothing turns
+  aim,   ///< the crosshair stays on the point that it is on
+};
+
 struct Framing {
   /// Where on the subject the anchor sits: 0 at the feet, 1 at the eyes.
   double anchorHeight = 1.0;
@@ -82,6 +88,9 @@ struct Framing {
   double sway = 0;
   /// Time of the transition into this framing, seconds; 0 cuts.
   double transition = 0.35;
+  /// What changes keep, and by how much keeping the aim may turn the look, radians.
+  Keeps keeps = Keeps::look;
+  double keepCap = degrees(10);
 };
 
 }  // namespace alpglow

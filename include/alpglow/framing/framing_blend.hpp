@@ -53,6 +53,7 @@ class FramingBlend {
   void finish() { *this = FramingBlend(); }
 
   double difference(FramingParameter number) const { return parts_[indexOf(number)].difference(); }
+  const Transition& part(FramingParameter number) const { return parts_[indexOf(number)]; }
   bool done() const { return done_; }
   /// Until everything has arrived, seconds.
   double left() const;

@@ -1,17 +1,21 @@
 #pragma once
-// The aim point kept: while a framing changes, the world point that was under the crosshair stays under it.
+// The aim point kept: while a framing changes, the point that was under the crosshair stays under it.
 //
-// The player's own look turns the point about the pivot. Where the point cannot be reached, because it is too close to
-// the anchor's vertical or the pitch comes near a limit, the turn is followed with less authority and fades out; what
-// was not followed is given up, not caught up with. What clear space does to the pivot is solved for on top.
+// Only the parallax of the change is turned for. The point lies on the crosshair's ray of the framing before, as that
+// would have gone on: it moves along with the subject, and the player's look turns it. So the turn is a function of the
+// player's look and of the two poses alone. It does not depend on how time is cut, whoever walks on is not turned, and
+// a change that is taken back leaves the look as it was. It is capped; near the cap it follows less and less, and what
+// was not followed is given up. What clear space does to the pivot is solved for on top.
 //
 //   KeptAim aim;
-//   aim.begin(frame, look.shown(), cleared, distance, ahead);                // what is `ahead` along the crosshair's ray
-//   look.turnBy(aim.step(frame, look.shown(), limits), limits);              // in every frame
-//   aim.turned(look.shown());                                                // as it is after that
+//   aim.begin(course, frame, look.shown(), cleared, distance, ahead, degrees(10));   // what is `ahead` on the ray
+//   aim.advance(dt);                                                                 // in every piece of time
+//   look.turnBy(aim.step(before, shown, look.shown()), limits);
+//   aim.turned(look.shown());                                                        // as it is after that
 
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/framing/aim_point.hpp"
+#include "alpglow/framing/pose_course.hpp"
 
 namespace alpglow {
 
@@ -24,10 +28,11 @@ struct AimFrame {
 
 class KeptAim {
  public:
-  /// Keeps what is `ahead` metres along the crosshair's ray, from beside the pivot on. `shift` is how far clear space
-  /// has moved the pivot, and `distance` that of the camera from it.
-  void begin(const AimFrame& frame, const LookAngles& look, const Eigen::Vector3d& shift, double distance,
-             double ahead);
+  /// Keeps what is `ahead` metres along the crosshair's ray, from beside the pivot on. `course` is how the pose of the
+  /// framing before goes on, `frame` its axis now; `cleared` is how far clear space has moved the pivot (metres, in the
+  /// world), and `distance` that of the camera from it. `cap` is the largest turn, radians.
+  void begin(const PoseCourse& course, const AimFrame& frame, const LookAngles& look, const Eigen::Vector3d& cleared,
+             double distance, double ahead, double cap);
   void end() { *this = KeptAim(); }
   bool on() const { return on_; }
 
@@ -38,47 +43,46 @@ class KeptAim {
   Eigen::Vector3d rayDirection() const { return rayDirection_; }
   void setAhead(double ahead);
 
-  Eigen::Vector3d point() const { return point_; }
+  /// Time passes for the framing before; its pose, and how many seconds it is from having arrived.
+  void advance(double seconds) { course_.advance(seconds); }
+  FramingPose before() const { return course_.pose(); }
+  double left() const { return course_.left(); }
 
-  /// The point is a target's and moved by this much.
-  void pointMoved(const Eigen::Vector3d& by) { point_ = point_.vector() + by; }
-  /// The world's origin moved.
-  void shift(const Eigen::Vector3d& offset);
-  /// A platform turned the look along: that is not the player's turning, and the point stays where it is in the world.
-  /// At the beginning it is yet to turn by this much.
-  void predict(double yaw) { predictedYaw_ = yaw; }
-  /// Looking ahead, `yaw` is what it will have turned since it last did so.
-  void carriedTo(double yaw) {
-    carried_ += yaw - predictedYaw_;
-    predictedYaw_ = yaw;
+  /// The point, in the world, for the look that the player has.
+  Eigen::Vector3d point(const AimFrame& before, const LookAngles& look) const;
+  /// By how much to turn the look so that the crosshair stays on the point, now that the framing before would be at
+  /// `before` and `shown` is shown; `look` is as it was left.
+  LookAngles step(const AimFrame& before, const AimFrame& shown, const LookAngles& look);
+  /// The same once clear space has put things elsewhere: `placed` is the axis as it is.
+  LookAngles stepClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look);
+  /// Clear space leaves no look that holds the point: what it asked for before stays.
+  void giveUpClear(const LookAngles& clear) {
+    clear_ = clear;
+    solved_ = false;
   }
-  /// It did, by this much.
-  void carried(double yaw) {
-    carriedTo(yaw);
-    predictedYaw_ = 0;
-  }
-
-  /// By how much to turn the look so that the crosshair stays on the point, now that things are as in `frame`; `look`
-  /// is how the player has left it.
-  LookAngles step(const AimFrame& frame, const LookAngles& look, const PitchLimits& limits);
-  /// The same once clear space has put the pivot here: what to turn by on top.
-  LookAngles stepClear(const Rotation& level, const Eigen::Vector3d& pivot, double distance);
+  /// What clear space adds to the look for the free pivot, radians.
+  LookAngles clear() const { return clear_; }
   /// The look after a step.
-  void turned(const LookAngles& look) { look_ = look; }
+  void turned(const LookAngles& look);
 
-  /// It has been on the point all the time.
-  bool reached() const { return on_ && !lost_; }
+  /// The crosshair is on the point: nothing was capped, out of reach or stopped by a limit.
+  bool reached() const { return on_ && solved_; }
+
+  /// The world's origin moved.
+  void shift(const Eigen::Vector3d& offset) { rayStart_ = rayStart_.vector() + offset; }
 
  private:
-  void turnPoint(const Rotation& level, const LookAngles& look);
+  /// The player's look, without what keeping has turned it by.
+  LookAngles own(const LookAngles& look) const;
+  LookAngles turnTo(const LookAngles& goal, double authority, const LookAngles& look);
 
-  StoredVector3 point_, start_;  // the ray since then turned by the player
-  StoredVector3 rayStart_, rayDirection_;
-  StoredVector3 from_;  // the point from the anchor, in level axes, at the last step
-  AimAxis axis_;
-  LookAngles look_, solution_, clear_;     // as left; for the free pivot; what clear space adds
-  double carried_ = 0, predictedYaw_ = 0;  // turned along since it was left; and what of that is yet to happen
-  bool on_ = false, guessed_ = false, lost_ = false;
+  PoseCourse course_;
+  StoredVector3 rayStart_, rayDirection_;  // as they were, in the world
+  StoredVector3 cleared_;                  // how far clear space had moved the pivot, in axes that turn with the look
+  double distance_ = 0, ahead_ = 0, cap_ = 0;
+  LookAngles own_, turn_, wanted_;  // the player's; what the look holds on top, and ought to
+  LookAngles free_, clear_;         // the look for the free pivot; what clear space adds
+  bool on_ = false, guessed_ = false, solved_ = false;
 };
 
 }  // namespace alpglow
