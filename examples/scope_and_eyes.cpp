@@ -26,6 +26,7 @@ CameraDesign wardensCamera() {
   scope.distanceRange = {1, 2};
   scope.follow.halfLife = 0.03;
   scope.transition = 0.28;
+  scope.keeps = Keeps::aim;  // the crosshair stays on its point, into the scope and out again
   Framing sprint = trail;
   sprint.distance = 3.3;
   sprint.lens.fieldOfView = degrees(70);

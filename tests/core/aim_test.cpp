@@ -4,6 +4,7 @@
 #include "alpglow/view/hand_aim.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
+#include "support/seeds.hpp"
 #include "support/walls.hpp"
 #include "support/warden_camera.hpp"
 
@@ -222,6 +223,151 @@ TEST(AimPoint, ThePlayersLookTurnsTheKeptPoint) {
   }
   EXPECT_LT(shortestTurn(a.yaw, b.yaw), -degrees(10)) << "to the right, slower as the lens narrows";
   EXPECT_GT(shortestTurn(a.yaw, b.yaw), -degrees(30)) << "60 frames of half a degree without the lens";
+}
+
+/// Somebody who walks, sprints, crouches, aims, swaps shoulders and switches perspective, with no hand on the mouse.
+struct Idle {
+  Idle(const CameraDesign& plan, const Vector3d& walks, double around)
+      : design(plan), velocity(walks), world(around), camera(design, wardenAt({0, 0, 0}, 0.4, walks)) {
+    view = camera.update(0.0, wardenAt({0, 0, 0}, 0.4, velocity), world, wide);
+  }
+
+  const View& step(Span<const IntentSample> samples = {}) {
+    constexpr double dt = 1 / 120.0;
+    Intent intent{samples};
+    intent.aim = aims;
+    feet += velocity * dt;
+    for (const IntentSample& sample : samples)
+      if (sample.kind == IntentSample::Kind::aim) aims = sample.x > 0;
+    return view = camera.step(dt, intent, wardenAt(feet, 0.4, velocity), world, wide);
+  }
+  void doSomething(Random& random) {
+    const double time = random.between(0, 1 / 120.0);
+    IntentSample sample = IntentSample::aim(time, !aims);
+    switch (random.whole(0, 5)) {
+      case 0: camera.setCondition(Condition::sprinting, random.chance(0.5)); return;
+      case 1: camera.setCondition(Condition::crouched, random.chance(0.5)); return;
+      case 2: sample = IntentSample::swapShoulder(time); break;
+      case 3: sample = IntentSample::switchPerspective(time); break;
+      default: break;
+    }
+    step({&sample, 1});
+  }
+  void comeBack() {
+    camera.setCondition(Condition::sprinting | Condition::crouched, false);
+    camera.choose(Perspective::third);
+    camera.setShoulder(Shoulder::designed);
+    if (aims) {
+      const IntentSample lower = IntentSample::aim(0, false);
+      step({&lower, 1});
+    }
+  }
+
+  CompiledDesign design;
+  Vector3d velocity, feet = {0, 0, 0};
+  FarSphere world;
+  CharacterCamera camera;
+  View view;
+  bool aims = false;
+};
+
+CameraDesign keeping(Keeps keeps) {
+  CameraDesign plan = wardenDesign();
+  for (NamedFraming& named : plan.framings) named.framing.keeps = keeps;
+  return plan;
+}
+
+class HandsOff : public testing::Shards {};
+ALPGLOW_SHARDS(HandsOff);
+
+TEST_P(HandsOff, WhereTheLookIsKeptNoChangeEverTurnsIt) {
+  for (const unsigned seed : seedsOf(100)) {
+    Random random(seed);
+    Idle idle(keeping(Keeps::look), random.point(2), random.between(5, 60));
+    const View start = idle.view;
+    for (int i = 0; i < 600; ++i) {
+      if (random.chance(0.05)) idle.doSomething(random);
+      idle.step();
+      ASSERT_EQ(idle.view.yaw, start.yaw) << seed;
+      ASSERT_EQ(idle.view.pitch, start.pitch);
+      ASSERT_EQ(idle.view.heading, start.heading);
+      ASSERT_FALSE(idle.view.aimKept);
+    }
+  }
+}
+
+TEST_P(HandsOff, WhereTheAimIsKeptTheLookReturnsWithTheFraming) {
+  double turned = 0;
+  for (const unsigned seed : seedsOf(200)) {
+    Random random(seed);
+    Idle idle(keeping(Keeps::aim), {0, 0, 0}, random.between(15, 60));
+    const View start = idle.view;
+    for (int round = 0; round < 3; ++round) {
+      for (int i = random.whole(2, 60); i > 0; --i) {
+        if (random.chance(0.2)) idle.doSomething(random);
+        idle.step();
+        turned = std::max(turned, std::abs(shortestTurn(start.yaw, idle.view.yaw)));
+        ASSERT_LT(degreesOff(idle.view, start.aimPoint), 1e-6) << seed << " " << round;
+      }
+      idle.comeBack();
+      for (int i = 0; i < 200; ++i) idle.step();
+      ASSERT_NEAR(shortestTurn(start.yaw, idle.view.yaw), 0, 1e-9) << seed;
+      ASSERT_NEAR(start.pitch, idle.view.pitch, 1e-9) << seed;
+    }
+  }
+  EXPECT_GT(turned, degrees(1));
+}
+
+TEST_P(HandsOff, WalkingLeavesAtMostTheParallaxBetweenTheTwoDistances) {
+  for (const unsigned seed : seedsOf(200)) {
+    Random random(seed);
+    CameraDesign plan = keeping(Keeps::aim);
+    for (NamedFraming& named : plan.framings) named.framing.follow.halfLife = 0.05;
+    Idle idle(plan, random.point(3), random.between(15, 60));
+    for (int i = random.whole(1, 60); i > 0; --i) idle.step();
+    const View before = idle.view;
+    const double farther = (before.aimPoint - before.pivot).norm();
+    const IntentSample raise = IntentSample::aim(0, true), lower = IntentSample::aim(0, false);
+    idle.step({&raise, 1});
+    for (int i = random.whole(40, 150); i > 0; --i) idle.step();
+    const double nearer = (idle.view.aimPoint - idle.view.pivot).norm();
+    idle.step({&lower, 1});
+    for (int i = 0; i < 100; ++i) idle.step();
+    // From the shoulder of one framing to that of the other, 0.2 m aside; the distances are known to a frame of
+    // walking.
+    const double parallax = 0.2 * std::abs(1 / farther - 1 / nearer);
+    const double turn = std::hypot(shortestTurn(before.yaw, idle.view.yaw), before.pitch - idle.view.pitch);
+    ASSERT_LE(turn, 1.02 * parallax + 0.2 * 5 / 120 / (nearer * nearer)) << seed << " " << farther << " " << nearer;
+  }
+}
+
+TEST(AimPoint, ACappedTurnFadesWithoutAJerk) {
+  // Half a metre before a wall the other shoulder would take some eighty degrees.
+  const CompiledDesign design(keeping(Keeps::aim));
+  testing::Walls wall;
+  wall.walls = {{{0, 0, 1}, -1}};
+  const auto swap = [&](int cuts) {
+    CharacterCamera camera(design, wardenAt({0, 0, 0}));
+    const double dt = 0.002 / cuts;
+    View view = camera.update(0.0, wardenAt({0, 0, 0}), wall, wide);
+    double rate = 0, jerk = 0, most = 0;
+    const double yaw = view.yaw;
+    for (int i = 0; i < 300 * cuts; ++i) {
+      const IntentSample sample = IntentSample::swapShoulder(0);
+      const View before = view;
+      const Span<const IntentSample> samples =
+          i == 0 ? Span<const IntentSample>(&sample, 1) : Span<const IntentSample>();
+      view = camera.step(dt, Intent{samples}, wardenAt({0, 0, 0}), wall, wide);
+      const double now = shortestTurn(before.yaw, view.yaw) / dt;
+      if (i > 0) jerk = std::max(jerk, std::abs(now - rate));
+      rate = now;
+      most = std::max(most, std::abs(shortestTurn(yaw, view.yaw)) * std::cos(view.pitch));
+    }
+    EXPECT_GT(most, degrees(8));
+    EXPECT_LE(most, degrees(10) + 1e-9);
+    return jerk;
+  };
+  EXPECT_LE(swap(2), 0.6 * swap(1));
 }
 
 }  // namespace
