@@ -105,6 +105,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,
                         parts_.assists.swingingBack()};
   const std::uint32_t events = (cut ? Event::cut : 0u) | (jumped ? Event::teleport : 0u);
+  view.interpolable = clearFromLast(view, pose, obstacles);
   judgeEyes(pose, subject, obstacles, time.player);
   if (obstacles.bad()) parts_.report.faultNow(Fault::badObstacles);
   parts_.report.show(view, ongoing, events);
@@ -183,7 +184,7 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   parts_.aim.look(obstacles);
   keepAim(framing);
   PullInPose pose = placed();
-  const bool free = !parts_.placement.pulledIn() && !pose.headBlocked;
+  const bool free = !parts_.placement.limiting();
   if (parts_.aim.on()) keepAimClear(framing, subject.head, eyeMotion, placed, pose);
   if (free && !parts_.aim.on()) {
     parts_.aim.placedFreely();
@@ -272,7 +273,8 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.farPlane = framing.farPlane * scale;
   view.distance = pose.distance;
   view.freeDistance = framing.pose.distance * scale;
-  view.opacity = opacityAt((pose.camera - subject.head).norm() / scale, numbers().fade);
+  const double toEyes = (pose.camera - (followed.point() + followed.eyes())).norm();
+  view.opacity = opacityAt(std::min((pose.camera - subject.head).norm(), toEyes) / scale, numbers().fade);
   view.obstacle = pose.obstacle;
   view.framing = static_cast<int>(parts_.framing.active());
   view.framingFrom = static_cast<int>(parts_.framing.from());
@@ -285,6 +287,14 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.lockError = placed.target.error;
   view.flick = placed.target.flick;
   return view;
+}
+
+/// Whether the straight way from the last position is clear, asked only where clear space has a say at either end.
+bool CharacterCamera::clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const {
+  const bool pulled = parts_.placement.limiting() || parts_.report.wasPulledIn();
+  if (!pulled) return true;
+  const double radius = nearPlaneRadius(pose.nearPlane, view.fieldOfView, view.aspect);
+  return clearFraction(obstacles, parts_.report.lastPosition(), view.position, radius).fraction == 1;
 }
 
 /// Whether the eyes ought to take over, or give back: a request that the next call applies first.

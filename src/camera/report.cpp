@@ -38,6 +38,7 @@ View Report::view() const {
 /// What is of now, also where the last view stays.
 void Report::complete(View& view) const {
   view.cut = (view.events & Event::cut) != 0;
+  view.interpolable &= !view.cut;
   view.faults = faults_;
   view.blocked = blocked_;
 }

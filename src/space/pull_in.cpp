@@ -10,6 +10,7 @@ namespace {
 
 constexpr double skin = 1e-3;
 constexpr double smallestNear = 1e-3;
+constexpr double unseen = 1e-3;  // metres from where it would be
 constexpr double infinity = std::numeric_limits<double>::infinity();
 
 /// The clear part of a way, or infinity where nothing limits it.
@@ -36,8 +37,9 @@ PullInPose PullIn::step(const PullInRequest& request, const Obstacles& obstacles
   pose.nearPlane = std::max(request.nearPlane * shrink, std::min(smallestNear, request.nearPlane));
   pose.headBlocked = request.nearPlane * shrink < pose.nearPlane;
   const double radius = request.radius * (pose.nearPlane / request.nearPlane);
-  if (pose.headBlocked) {
-    cut();
+  if (pose.headBlocked) {  // no way at all; what is known of the way stays, and the camera eases out again
+    whole_.close();
+    pulledIn_ = true;
     pose.pivot = pose.camera = request.head;
     return pose;
   }
@@ -56,6 +58,8 @@ PullInPose PullIn::step(const PullInRequest& request, const Obstacles& obstacles
   pose.pivot = request.head + share * (pivot - request.head);
   pose.camera = request.head + share * (camera - request.head);
   pose.distance = share * distance;
+  const Vector3d free = request.pivot + request.distance * request.back;
+  pulledIn_ = limiting() && (pose.camera - free).norm() > unseen;
   for (const ClearFraction* leg : {&whole, &toCamera, &toPivot}) {
     if (leg->obstacle != noObstacle) pose.obstacle = leg->obstacle;
   }

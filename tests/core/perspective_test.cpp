@@ -212,5 +212,22 @@ TEST(Sway, TurnsThePictureOnlyAndOnlyWhereTheDesignSaysSo) {
   }
 }
 
+TEST(Perspective, EyesThatLagACrouchNeverSeeTheirOwnBody) {
+  CameraDesign plan = testing::wardenDesign();
+  for (NamedFraming& named : plan.framings) named.framing.eyeHalfLife = 0.2;
+  const CompiledDesign design(plan);
+  const NoObstacles open;
+  CharacterCamera camera(design, testing::wardenAt({0, 0, 0}));
+  camera.choose(Perspective::first);
+  for (int i = 0; i < 100; ++i) camera.update(0.016, testing::wardenAt({0, 0, 0}), open, testing::wide);
+  for (int i = 0; i < 200; ++i) {
+    Subject subject = testing::wardenAt({0, 0, 0});
+    if (i < 100) subject.head.y() = 1.0;
+    const View view = camera.step(0.016, {}, subject, open, testing::wide);
+    ASSERT_EQ(view.firstPerson, 1);
+    ASSERT_EQ(view.opacity, 0) << i << ": " << (view.position - view.head).norm() << " m from the head";
+  }
+}
+
 }  // namespace
 }  // namespace alpglow

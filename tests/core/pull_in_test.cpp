@@ -101,6 +101,51 @@ TEST(PullIn, AHeadInsideAWallKeepsTheCameraAtTheHeadAndSaysSo) {
   EXPECT_GT(pose.nearPlane, 0);
 }
 
+TEST(PullIn, AHeadThatTremblesAtAWallKeepsTheCameraStill) {
+  PullIn space;
+  Walls besideHead;
+  besideHead.walls.push_back({Vector3d::UnitX(), 0});
+  double farthest = 0;
+  for (int i = 0; i < 240; ++i) {
+    const Vector3d trembling(i % 3 == 0 ? 0.0 : 0.002, 1.7, 0);
+    const PullInPose pose =
+        space.step({trembling, trembling, Vector3d::UnitZ(), 3, 0.1, radius}, besideHead, 1 / 60.0, {});
+    if (i > 0) farthest = std::max(farthest, (pose.camera - trembling).norm());
+    EXPECT_EQ(pose.headBlocked, i % 3 == 0);
+  }
+  EXPECT_EQ(farthest, 0);
+}
+
+TEST(PullIn, AHeadThatComesFreeLetsTheCameraOutGently) {
+  PullIn space;
+  Walls inside, open;
+  inside.walls.push_back({Vector3d::UnitX(), 0.5});
+  for (int i = 0; i < 20; ++i) space.step(behind(3), open, 1 / 60.0, {});
+  EXPECT_TRUE(space.step(behind(3), inside, 1 / 60.0, {}).headBlocked);
+  double before = 0, most = 0;
+  for (int i = 0; i < 300; ++i) {
+    const double distance = space.step(behind(3), open, 1 / 60.0, {}).distance;
+    most = std::max(most, distance - before);
+    before = distance;
+  }
+  EXPECT_LT(most, 3 * (1 - std::exp2(-1 / 60.0 / EaseOutSettings().halfLife)) + 1e-9);
+  EXPECT_NEAR(before, 3, 1e-4);
+}
+
+TEST(PullIn, EndsAtAMillimetre) {
+  PullIn space;
+  space.step(behind(3), wallBehind(1), 1 / 60.0, {});
+  double out = 0;
+  const EaseOutSettings settings;
+  for (int i = 1; i < 600 && space.pulledIn(); ++i) {
+    const PullInPose pose = space.step(behind(3), Walls(), 1 / 60.0, settings);
+    EXPECT_EQ(space.pulledIn(), 3 - pose.distance > 1e-3);
+    out = i / 60.0;
+  }
+  // The delay, and half-lives until 2 m have become 1 mm.
+  EXPECT_NEAR(out, settings.delay + settings.halfLife * std::log2(2.15 / 1e-3), 0.05);
+}
+
 /// Answers what it is told to.
 class Oracle final : public Obstacles {
  public:
@@ -166,6 +211,24 @@ TEST(CheckedObstacles, ACameraAmongNonsenseSaysSoAndForgetsItAtOnce) {
     ASSERT_EQ(after.yaw, never.yaw);
   }
   EXPECT_LT((after.position - never.position).norm(), 1e-4);
+}
+
+TEST(Interpolable, IsWhatHasNoObstacleInBetween) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, testing::wardenAt({0, 0, 0}));
+  const Walls open;
+  EXPECT_FALSE(camera.update(0.0, testing::wardenAt({0, 0, 0}), open, testing::wide).interpolable) << "the first view";
+  EXPECT_TRUE(camera.update(0.016, testing::wardenAt({0.02, 0, 0}), open, testing::wide).interpolable);
+  Walls pole;  // comes between head and camera: the camera has to go through it
+  const View before = camera.view();
+  const Vector3d middle = (before.head + before.position) / 2;
+  pole.poles = {{middle.x(), middle.z(), 0.1}};
+  const View pulled = camera.update(0.016, testing::wardenAt({0.02, 0, 0}), pole, testing::wide);
+  EXPECT_TRUE(pulled.pulledIn);
+  EXPECT_FALSE(pulled.cut);
+  EXPECT_FALSE(pulled.interpolable);
+  for (int i = 0; i < 60; ++i)
+    EXPECT_TRUE(camera.update(0.016, testing::wardenAt({0.02, 0, 0}), pole, testing::wide).interpolable) << i;
 }
 
 }  // namespace

@@ -202,6 +202,7 @@ class CharacterCamera {
   void keepAimClear(const ShownFraming& framing, const Eigen::Vector3d& head, const Eigen::Vector3d& eyeMotion,
                     Place&& placed, PullInPose& pose);
   TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
+  bool clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const;
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
   void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
   View keepLastView();

@@ -19,7 +19,8 @@ namespace alpglow {
 PullInRequest requestFor(const FramingPose& pose, const FrameFollow& follow, const Subject& subject,
                          const LookAngles& look, const Eigen::Vector3d& eyeMotion, double aspect);
 
-/// How much of the subject to draw, 0 … 1, for a distance from its head to the camera in metres of its scale.
+/// How much of the subject to draw, 0 … 1, for a distance from its head to the camera in metres of its scale; the head
+/// as it is or as it is followed, whichever is closer: eyes that lag a crouch see nothing of the coat that they are in.
 double opacityAt(double headToCamera, const FadeSettings& fade);
 
 class Placement {
@@ -29,6 +30,7 @@ class Placement {
     return pullIn_.step(request, obstacles, seconds, settings);
   }
   bool pulledIn() const { return pullIn_.pulledIn(); }
+  bool limiting() const { return pullIn_.limiting(); }
   /// Forgets every limit, as after a cut.
   void cut() { pullIn_.cut(); }
 

@@ -20,6 +20,8 @@ class EaseOut {
   /// The value to show: never above `target` or `allowed`. Exact over `dt` for resting values.
   double step(double target, double allowed, double dt, const EaseOutSettings& settings);
 
+  /// Nothing is allowed at this moment: the limit is 0, and the quiet time begins anew.
+  void close() { limit_ = quiet_ = 0; }
   /// Forgets the limit.
   void release() { *this = EaseOut(); }
   /// Whether the last step showed less than its target.

@@ -40,7 +40,8 @@ struct PullInPose {
   double nearPlane = 0;
   /// What limits the camera in this frame; `noObstacle` while free and while easing out.
   ObstacleId obstacle = noObstacle;
-  /// The head itself touches something or is inside it: the camera is at the head and nothing can be promised.
+  /// The head itself touches something or is inside it: the camera is at the head and nothing can be promised. Once it
+  /// is free the camera eases out as after any other obstacle.
   bool headBlocked = false;
 };
 
@@ -61,13 +62,16 @@ class PullIn {
 
   /// Forgets every limit, as after a cut.
   void cut() { *this = PullIn(); }
-  /// Whether the camera is closer than asked for, be it pulled in or easing out.
-  bool pulledIn() const { return toPivot_.limiting() || distance_.limiting() || whole_.limiting(); }
+  /// Whether the camera is more than a millimetre from where it would be, be it pulled in or easing out.
+  bool pulledIn() const { return pulledIn_; }
+  /// Whether anything limits it, by however little.
+  bool limiting() const { return toPivot_.limiting() || distance_.limiting() || whole_.limiting(); }
 
  private:
   EaseOut toPivot_;   // fraction of head → pivot
   EaseOut distance_;  // metres of pivot → camera
   EaseOut whole_;     // fraction of head → camera
+  bool pulledIn_ = false;
 };
 
 }  // namespace alpglow

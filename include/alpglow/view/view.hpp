@@ -118,6 +118,10 @@ struct ViewNumbers {
   double opacity = 1;
   /// Not connected to the view before: reset what depends on the last frame (motion blur, temporal filters).
   bool cut = false;
+  /// Views between the last one and this one may be shown (generated frames, motion blur). False at a cut, and where
+  /// the camera is or was pulled in and the straight way from its last position is not clear for its near plane: in
+  /// between it would be inside of what pulled it in.
+  bool interpolable = false;
   /// Bits of `Event` and `Fault`.
   std::uint32_t events = 0, faults = 0;
   /// What named blocks stop in this frame, bits of Blocked.
