@@ -156,10 +156,13 @@ LookAngles LockOn::step(double seconds, const LockGoal& from, const LockGoal& to
                         const LookAngles& nudgeRates, const LockSettings& settings) {
   if (!(seconds > 0)) return {};
   nudgeOn(seconds, nudgeRates, settings);
-  const double left = std::exp(-decay(settings.zoomHalfLife, seconds));
-  // Along with a goal that moves; but it only ever adds.
-  extraDistance_ = std::max(to.extraDistance + (extraDistance_ - from.extraDistance) * left, 0.0);
-  extraFov_ = std::max(to.extraFov + (extraFov_ - from.extraFov) * left, 0.0);
+  const double u = decay(settings.zoomHalfLife, seconds), left = std::exp(-u), mean = meanDecay(u);
+  // By half-life after a goal that moves evenly meanwhile, and may jump where another distance holds both.
+  const auto followed = [&](double extra, double goal, double moved) {
+    return std::max(goal + (extra - (goal - moved)) * left - moved * mean, 0.0);
+  };
+  extraDistance_ = followed(extraDistance_, to.extraDistance, to.extraDistance - from.extraDistance);
+  extraFov_ = followed(extraFov_, to.extraFov, to.extraFov - from.extraFov);
   const double yawBefore = turnOnward(from.yaw, look.yaw, yawError_), yawMoved = shortestTurn(from.yaw, to.yaw);
   const double cap = settings.cap * std::min(from.confidence, to.confidence);
   yawError_ = cappedApproach(yawBefore, yawMoved, seconds, settings.halfLife, cap);

@@ -23,8 +23,7 @@ Contact CheckedObstacles::checked(Contact contact, double length) const noexcept
   return {std::min(contact.distance, length), contact.obstacle};
 }
 
-double CheckedObstacles::clearance(const Eigen::Vector3d& point, double range) const noexcept {
-  const double clearance = host_.clearance(point, range);
+double CheckedObstacles::checked(double clearance, double range) const noexcept {
   if (clearance >= 0) return std::min(clearance, range);
   bad_ = true;
   return 0;

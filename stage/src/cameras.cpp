@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 namespace alpglow::stage {
 
@@ -25,10 +26,19 @@ int named(const Things& things, const std::string& name, const char* what) {
                                                            name, what, io::nearestName(name, names)));
 }
 
+/// What moves goes straight from tick to tick, as the walker does; so nothing depends on when it is asked for.
+struct Straight {
+  explicit Straight(double time)
+      : begins(std::floor(drawnTime(time) / tickLength + 1e-9) * tickLength),
+        ends(begins + tickLength),
+        share((drawnTime(time) - begins) / tickLength) {}
+  double begins, ends, share;
+};
+
 }  // namespace
 
-Cameras::Cameras(const CompiledDesign& design, const Stage& stage, const Subject& walker)
-    : stage_(stage), character_(design, walker) {}
+Cameras::Cameras(const CompiledDesign& design, const Stage& stage, const Obstacles& obstacles, const Subject& walker)
+    : stage_(stage), obstacles_(obstacles), character_(design, walker) {}
 
 void Cameras::look(double dt, const PlayerControls& controls) {
   if (!flying_) return character_.look(dt, controls.intent());
@@ -41,16 +51,24 @@ void Cameras::tick(double seconds, double time, const Subject& walker) {
   tellTarget(time);
 }
 
+bool Cameras::asksForAnother() const {
+  const Rate asked = character_.flick();
+  return asked.x != 0 || asked.y != 0 || flick_.x != 0 || flick_.y != 0;
+}
+
+void Cameras::lockAnother(double time) {
+  const std::vector<Target> all = targets(time);
+  const int next = nextTarget(view_, all, character_.target().id, flick_, RankingSettings());
+  if (next >= 0 && character_.locked()) lock(next, time);
+  flick_ = {};
+}
+
 View Cameras::update(double dt, double time, const Subject& walker, double aspect) {
-  if (view_.events & Event::targetFlick) {
-    const std::vector<Target> all = targets(time);
-    const int next = nextTarget(view_, all, view_.lock, view_.flick, RankingSettings());
-    if (next >= 0) lock(next, time);
-  }
   tellTarget(time);
-  const View character = character_.update(dt, subject(time, walker), stage_.obstacles(), aspect);
+  const View character = character_.update(dt, subject(time, walker), obstacles_, aspect);
   const View shown = live(character, time, walker, aspect);
-  view_ = change_.step(dt, shown, &stage_.obstacles());
+  view_ = change_.step(dt, shown, &obstacles_);
+  if (view_.events & Event::targetFlick) flick_ = view_.flick;
   View result = view_;
   for (const io::Cue& cue : pending_) change(cue, time, walker, aspect);
   pending_.clear();
@@ -67,8 +85,8 @@ void Cameras::change(const io::Cue& cue, double time, const Subject& walker, dou
     character_.changeSubject(subject(time, walker));
   }
   change_.begin(cue.seconds);
-  const View character = character_.update(0.0, subject(time, walker), stage_.obstacles(), aspect);
-  change_.step(0, live(character, time, walker, aspect), &stage_.obstacles());
+  const View character = character_.update(0.0, subject(time, walker), obstacles_, aspect);
+  change_.step(0, live(character, time, walker, aspect), &obstacles_);
 }
 
 View Cameras::live(const View& character, double time, const Subject& walker, double aspect) {
@@ -84,7 +102,7 @@ View Cameras::live(const View& character, double time, const Subject& walker, do
     return frame;
   };
   const std::optional<ReferenceFrame> stand = thing(standsOn_), look = thing(looksAt_);
-  View view = standing_->view(stand ? &*stand : nullptr, look ? &*look : nullptr, aspect, &stage_.obstacles());
+  View view = standing_->view(stand ? &*stand : nullptr, look ? &*look : nullptr, aspect, &obstacles_);
   view.events |= character.events & ~std::uint32_t{Event::cut};
   view.lock = character.lock;
   view.lockError = character.lockError;
@@ -152,9 +170,13 @@ std::vector<Target> Cameras::targets(double time) const {
     Target now{static_cast<std::uint32_t>(result.size()), target.position, Vector3d::Zero(), target.radius};
     if (target.mover >= 0) {
       const ReferenceFrame start = frameOf(stage_.level(), target.mover, 0, {0, 0, 0});
-      const double drawn = drawnTime(time);
-      now.position = frameOf(stage_.level(), target.mover, drawn, {0, 0, 0}).toWorld(start.toLocal(target.position));
-      now.velocity = frameOf(stage_.level(), target.mover, drawn, now.position).velocity;
+      const auto at = [&](double moment) {
+        return frameOf(stage_.level(), target.mover, moment, {0, 0, 0}).toWorld(start.toLocal(target.position));
+      };
+      const Straight way(time);
+      const Vector3d from = at(way.begins), to = at(way.ends);
+      now.velocity = (to - from) / tickLength;
+      now.position = from + way.share * (to - from);
     }
     result.push_back(now);
   }
@@ -163,13 +185,16 @@ std::vector<Target> Cameras::targets(double time) const {
 
 Subject Cameras::subject(double time, const Subject& walker) const {
   if (filmedMover_ < 0) return walker;
-  const ReferenceFrame frame = frameOf(stage_.level(), filmedMover_, drawnTime(time), {0, 0, 0});
+  const Straight way(time);
+  const ReferenceFrame from = frameOf(stage_.level(), filmedMover_, way.begins, {0, 0, 0}),
+                       to = frameOf(stage_.level(), filmedMover_, way.ends, {0, 0, 0});
   const double eyes = stage_.level().movers[static_cast<std::size_t>(filmedMover_)].eyeHeight;
   Subject subject;
-  subject.feet = frame.origin;
-  subject.head = frame.origin + eyes * Vector3d::UnitY();
-  subject.heading = turnAbout(Vector3d::UnitY(), frame.rotation);
-  subject.velocity = frame.velocity;
+  const double heading = turnAbout(Vector3d::UnitY(), from.rotation);
+  subject.feet = from.origin + way.share * (to.origin - from.origin);
+  subject.head = subject.feet + eyes * Vector3d::UnitY();
+  subject.heading = wrapAngle(heading + way.share * shortestTurn(heading, turnAbout(Vector3d::UnitY(), to.rotation)));
+  subject.velocity = (to.origin - from.origin) / tickLength;
   return subject;
 }
 

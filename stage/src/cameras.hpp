@@ -20,13 +20,16 @@ namespace alpglow::stage {
 
 class Cameras {
  public:
-  /// Design and stage must outlive it.
-  Cameras(const CompiledDesign& design, const Stage& stage, const Subject& walker);
+  /// Design, stage and obstacles must outlive it.
+  Cameras(const CompiledDesign& design, const Stage& stage, const Obstacles& obstacles, const Subject& walker);
 
   /// Input goes to whatever camera is live; a flying one flies.
   void look(double dt, const PlayerControls& controls);
   /// Within a frame, at a tick of the walker: where it has come to in so many seconds, and how it goes on.
   void tick(double seconds, double time, const Subject& walker);
+  /// The player has flicked toward another target since the last tick; the last view decides which one that is.
+  bool asksForAnother() const;
+  void lockAnother(double time);
   /// What the walker does, for framings that ask for it.
   void setConditions(bool sprinting, bool crouched) {
     character_.setCondition(Condition::sprinting, sprinting);
@@ -35,7 +38,7 @@ class Cameras {
   /// Places everything as drawn at a time of the rehearsal.
   View update(double dt, double time, const Subject& walker, double aspect);
 
-  /// What the game does now; a change of camera or subject takes place at the end of the frame.
+  /// What the game does now; a change of camera or subject takes place with the next update.
   void obey(const io::Cue& cue, double time);
   /// The buttons for locking on.
   void press(const PlayerControls& controls, double time);
@@ -57,6 +60,7 @@ class Cameras {
   std::vector<Target> targets(double time) const;
 
   const Stage& stage_;
+  const Obstacles& obstacles_;
   CharacterCamera character_;
   std::optional<StandingCamera> standing_;
   std::optional<FlyingCamera> flying_;
@@ -66,6 +70,7 @@ class Cameras {
   View view_;
   std::string name_ = "character", filmed_ = "character";
   int filmedMover_ = -1;
+  Rate flick_;  // asked for, and answered at the next tick
 };
 
 }  // namespace alpglow::stage

@@ -40,6 +40,9 @@ constexpr EventName eventNames[] = {{Event::cut, "cut"},
                                     {Event::eyesGaveBack, "eyes-gave-back"},
                                     {Event::transitionEnded, "transition-ended"}};
 
+/// An angle to a millionth of a radian: bumping into something must not make metres out of rounding.
+double coarse(double angle) { return std::round(angle * 1e6) / 1e6; }
+
 std::string namesOf(std::uint32_t events) {
   std::vector<const char*> names;
   for (const EventName& known : eventNames) {
@@ -58,7 +61,7 @@ class Rehearsal::Run {
         aspect_(options.aspect),
         controls_(options.controls, options.preferences),
         walker_(stage),
-        cameras_(design, stage, walker_.drawn(1)) {}
+        cameras_(design, stage, options.cameraUnobstructed ? nothing_ : stage.obstacles(), walker_.drawn(1)) {}
 
   double now() const { return now_; }
   const View& view() const { return view_; }
@@ -66,18 +69,17 @@ class Rehearsal::Run {
 
   io::TraceFrame frameUntil(double end) {
     const double start = now_;
-    double told = start;
     looked_ = {};
     zoomed_ = 0;
+    events_ = 0;
     while (nextTick() <= end) {
       advance(nextTick());
-      tick(told);
-      told = now_;
+      tick();
     }
     advance(end);
     const Subject subject = drawnNow();
-    stage_.moveTo(drawnTime(end));
-    view_ = cameras_.update(end - start, end, subject, aspect_);
+    updateCameras();
+    view_.events |= events_;
     return record(view_, cameras_.subject(end, subject), end, end - start);
   }
 
@@ -88,15 +90,27 @@ class Rehearsal::Run {
   }
 
   /// The camera hears of the way so far before the walker asks for the heading, and of the way ahead after that.
-  void tick(double told) {
+  void tick() {
     const Rate move = cameras_.flies() ? Rate() : controls_.move();
-    cameras_.tick(now_ - told, now_, walker_.drawn(1));
-    walker_.tick(groundDirection(cameras_.character().heading(), move), controls_.state(Action::run).held,
+    cameras_.tick(now_ - told_, now_, walker_.drawn(1));
+    told_ = now_;
+    walker_.tick(groundDirection(coarse(cameras_.character().heading()), move), controls_.state(Action::run).held,
                  controls_.state(Action::crouch).held);
     ++ticks_;
+    if (cameras_.asksForAnother()) {
+      showWithinFrame();
+      cameras_.lockAnother(now_);
+    }
     cameras_.tick(0, now_, walker_.drawn(0));
     const bool runs = controls_.state(Action::run).held && move.x * move.x + move.y * move.y > 0.01;
     cameras_.setConditions(runs, walker_.walker().height() < stage_.level().body.height);
+  }
+
+  /// Everything as it is drawn now.
+  void updateCameras() {
+    stage_.moveTo(drawnTime(now_));
+    view_ = cameras_.update(now_ - updated_, now_, drawnNow(), aspect_);
+    updated_ = told_ = now_;
   }
 
   /// Cues and control events happen at their moments, whatever the frame rate.
@@ -114,6 +128,7 @@ class Rehearsal::Run {
         lookUntil(next.time);
         next.time = 0;
         controls_.feed(next);
+        if (controls_.state(Action::lockOn).pressed || controls_.state(Action::nextTarget).pressed) showWithinFrame();
         cameras_.press(controls_, now_);
       }
     }
@@ -134,6 +149,14 @@ class Rehearsal::Run {
     if (cue.kind == io::Cue::Kind::unblock) controls_.unblock(cue.name, 0);
     if (cue.kind == io::Cue::Kind::mode) controls_.setMode(cue.name);
     cameras_.obey(cue, now_);
+    if (cue.kind != io::Cue::Kind::camera && cue.kind != io::Cue::Kind::subject) return;
+    showWithinFrame();
+  }
+
+  /// A frame of its own, which nobody sees: for what depends on the view, or cuts, at its moment.
+  void showWithinFrame() {
+    updateCameras();
+    events_ |= view_.events;
   }
 
   io::TraceFrame record(const View& view, const Subject& subject, double time, double dt) {
@@ -199,14 +222,16 @@ class Rehearsal::Run {
   }
 
   const Stage& stage_;
+  const NoObstacles nothing_{};
   const io::Take& take_;
   double aspect_;
   PlayerControls controls_;
   DrawnWalker walker_;
   Cameras cameras_;
   View view_;
-  double now_ = 0, frames_ = 0;
+  double now_ = 0, told_ = 0, updated_ = 0, frames_ = 0;
   int ticks_ = 0;
+  std::uint32_t events_ = 0;  // of what was shown within this frame
   std::size_t nextEvent_ = 0, nextCue_ = 0;
   Displacement looked_;
   double zoomed_ = 0;

@@ -58,7 +58,7 @@ TEST(FrameRate, TheHeadingOfAFrameIsKnownBeforeTheCharacterMoves) {
   take.events = {{0.2, findControl("MouseMove"), 1800, 0}, {0.2, findControl("KeyW"), 1, 0}};
   const io::TraceFrame last = rehearse(design, stage, take, {}).back();
   EXPECT_GT(last.subject.x(), 3);
-  EXPECT_NEAR(last.subject.z(), 0, 1e-9);
+  EXPECT_NEAR(last.subject.z(), 0, 1e-5) << "a heading to a millionth of a radian";
 }
 
 TEST(FrameRate, WhoLooksBackWhileWalkingWalksAStraightLine) {
@@ -70,7 +70,7 @@ TEST(FrameRate, WhoLooksBackWhileWalkingWalksAStraightLine) {
     if (frame.time < 6.5) x = frame.subject.x(), heading = frame.heading;
     if (frame.time < 6.5 || frame.time > 12) continue;
     farthest = std::max(farthest, std::abs(frame.glanceYaw));
-    ASSERT_NEAR(frame.subject.x(), x, 1e-9);
+    ASSERT_NEAR(frame.subject.x(), x, 1e-5);
     ASSERT_EQ(frame.heading, heading);
   }
   EXPECT_GT(farthest, 90) << "over the shoulder";
@@ -93,6 +93,44 @@ TEST(FrameRate, FirstAndThirdPersonSeeTheSameWalk) {
     ASSERT_EQ(frame.opacity, 0);
   }
 }
+
+/// Every demo design with a take, the camera unobstructed: at these rates and at uneven times, compared with a thousand
+/// frames a second that also end at their times.
+class DemoPaths : public ::testing::TestWithParam<std::tuple<const char*, const char*>> {};
+
+TEST_P(DemoPaths, AreTheSameAtEveryFrameRate) {
+  const auto [name, played] = GetParam();
+  const CompiledDesign design(io::readDesign(ALPGLOW_DEMO "/" + std::string(name) + ".camera.toml"));
+  const Stage stage(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
+  const io::Take take = io::readTake(ALPGLOW_DEMO "/" + std::string(played) + ".take");
+  RehearsalOptions fine;
+  fine.cameraUnobstructed = true;
+  // Where another distance begins to hold subject and target, lock on eases there from the end of that piece of time.
+  const bool jumps = std::string(name) == "wide" && std::string(played) == "lock";
+  for (const double fps : {24.0, 30.0, 60.0, 144.0, 240.0, 0.0}) {
+    RehearsalOptions options = fine;
+    options.framesPerSecond = fps;
+    if (fps == 0) options.frameTimes = testing::Random(1).cut(1.3, 71);
+    const io::Trace trace = rehearse(design, stage, take, options);
+    Rehearsal reference(design, stage, take, fine);
+    double farthest = 0, widest = 0;
+    for (const io::TraceFrame& frame : trace) {
+      while (reference.now() + 0.001 < frame.time - 1e-9) reference.frameUntil(reference.now() + 0.001);
+      const io::TraceFrame other = reference.frameUntil(frame.time);
+      farthest = std::max(farthest, (frame.camera - other.camera).norm());
+      widest = std::max({widest, std::abs(shortestTurn(degrees(frame.yaw), degrees(other.yaw))) / degrees(1),
+                         std::abs(frame.pitch - other.pitch)});
+    }
+    EXPECT_LE(farthest, jumps ? 0.1 : 1e-3) << fps;
+    EXPECT_LE(widest, 1e-2) << fps;
+  }
+}
+
+INSTANTIATE_TEST_SUITE_P(Shard, DemoPaths,
+                         ::testing::Combine(::testing::Values("warden", "trail", "close", "wide", "eyes"),
+                                            ::testing::Values("round", "corner", "corridor", "stairs", "cliff", "ledge",
+                                                              "crouch", "swing-back", "lock", "cabin", "cameras",
+                                                              "scope", "switch", "mind", "doorway")));
 
 }  // namespace
 }  // namespace alpglow::stage

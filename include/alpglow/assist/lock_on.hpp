@@ -97,6 +97,8 @@ class LockOn {
   LookAngles nudged() const { return nudge_; }
   LockExtras extras() const { return {extraDistance_, extraFov_}; }
 
+  /// The flick that was made and not taken yet.
+  Rate flick() const { return flick_; }
   /// Takes the flick that was made since this was last asked: to the right and up, length 1; 0 for none.
   Rate takeFlick();
   /// Whether the target has been hidden for too long; `hidden` says whether it is now.

@@ -125,6 +125,9 @@ class CharacterCamera {
   void endLock();
   /// Something is locked on; the camera may have lost it since (Event::lockLost).
   bool locked() const { return parts_.assists.lock().on(); }
+  /// The flick for another target that no view has shown yet: to the right and up, length 1; 0 for none. For hosts that
+  /// answer at their ticks; `View::flick` is the same at the end of the frame.
+  Rate flick() const { return parts_.assists.lock().flick(); }
   /// The target that was told last, moved on at its velocity since then.
   Target target() const { return parts_.assists.lock().target(); }
 

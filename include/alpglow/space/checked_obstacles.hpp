@@ -23,13 +23,16 @@ class CheckedObstacles final : public Obstacles {
   Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
     return checked(host_.cast(from, displacement), displacement.norm());
   }
-  double clearance(const Eigen::Vector3d& point, double range) const noexcept override;
+  double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
+    return checked(host_.clearance(point, range), range);
+  }
 
   /// An answer was bad.
   bool bad() const { return bad_; }
 
  private:
   Contact checked(Contact contact, double length) const noexcept;
+  double checked(double clearance, double range) const noexcept;
 
   const Obstacles& host_;
   mutable bool bad_ = false;

@@ -26,6 +26,8 @@ struct RehearsalOptions {
   /// Seconds, used over and over; the last frame ends with the take.
   std::vector<double> frameTimes;
   double aspect = 16.0 / 9.0;
+  /// The camera meets no obstacle; the walker does.
+  bool cameraUnobstructed = false;
   /// What the take's controls mean, and what the player prefers.
   Bindings controls = standardBindings();
   Preferences preferences;
