@@ -61,7 +61,11 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
          lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
          fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance) +
          fmt::format("  transition            into it within {:.2f} s{}\n", framing.transition,
-                     framing.sway > 0 ? fmt::format("; the hand sways it by {:.2g}°", toDegrees(framing.sway)) : "");
+                     framing.sway > 0 ? fmt::format("; the hand sways it by {:.2g}°", toDegrees(framing.sway)) : "") +
+         (framing.keeps == Keeps::aim
+              ? fmt::format("  changes               keep the point under the crosshair, by turning up to {:.3g}°\n",
+                            toDegrees(framing.keepCap))
+              : "  changes               keep the look: nothing turns\n");
 }
 
 std::string lookText(const LookSettings& look) {
@@ -153,13 +157,13 @@ std::string helpText(const CameraDesign& design) {
   std::string text = "Helping\n";
   if (r.rate > 0) {
     text += fmt::format(
-        "  swinging back            after {:.2g} s without a look: up to {:.0f}°/s at {:.2g} m/s and more, half a turn "
+        "  swinging back         after {:.2g} s without a look: up to {:.0f}°/s at {:.2g} m/s and more, half a turn "
         "takes "
         "{:.1f} s; {}\n",
         r.holdoff, toDegrees(r.rate), r.fullSpeed, pi / r.rate + r.easeIn / 2,
         r.cone > 0 ? fmt::format("silent within {:.0f}° of walking toward the camera", toDegrees(r.cone)) : "no cone");
   } else {
-    text += "  swinging back            never by itself\n";
+    text += "  swinging back         never by itself\n";
   }
   if (r.idle > 0) text += fmt::format("  idle                  the pose goes back after {:.2g} s\n", r.idle);
   text += fmt::format("  button                the pose is back after {:.2g} s\n", r.buttonTime);

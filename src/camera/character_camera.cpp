@@ -93,7 +93,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
                                                    obstacles, time.player, numbers());
   View view = describe(subject, framing, {target, pose, look});
   show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
-  if (!parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
+  if (parts_.aim.on() && !parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
 
   const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,
                         parts_.assists.swingingBack()};

@@ -46,7 +46,7 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
     return parts_.placement.place(request, obstacles, seconds, numbers().pullIn);
   };
   parts_.aim.look(obstacles);
-  keepAim(framing);
+  keepAim();
   PullInPose pose = placed();
   const bool free = !parts_.placement.limiting();
   if (parts_.aim.on()) keepAimClear(framing, subject.head, eyeMotion, placed, pose);
@@ -80,9 +80,7 @@ void CharacterCamera::keepAimClear(const ShownFraming& framing, const Vector3d& 
     const double size = std::hypot(by.yaw, by.pitch);
     if (size < settled) break;
     if (i == mostSolves - 1) {
-      parts_.aim.giveUpClear(clear);
-      by = parts_.aim.step(before, shown, look);
-      parts_.aim.giveUpClear(clear);
+      by = parts_.aim.giveUpClear(before, shown, look, clear);
     } else if (size > last / 2) {
       by = {by.yaw / 2, by.pitch / 2};
     }

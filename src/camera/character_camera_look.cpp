@@ -67,13 +67,13 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
   const LookAngles turning = turnRates();
   const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
   const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack();
-  if (!parts_.framing.blending()) keepAim(shownFraming());  // over a cut
+  if (!parts_.framing.blending()) keepAim();  // over a cut
   // While something blends: half of that, then turning, then the other half (second order).
   for (double left = seconds; left > 0;) {
     double piece = parts_.framing.piece(left, turns);
-    if (parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
+    if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
     advanceFraming(piece / 2);
-    keepAim(shownFraming());
+    keepAim();
     const double factor = lookScale();
     const Rate scale{rates.turnScale.x * factor, rates.turnScale.y * factor};
     parts_.angles.advance(piece, rates.turn, scale, lookConditions());
@@ -81,14 +81,14 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
     const LookAngles nudged = parts_.angles.glancing() ? LookAngles() : turnRatesOf(rates.turn, scale, numbers().look);
     assist(piece * pace, nudged, hands);
     advanceFraming(piece / 2);
-    keepAim(shownFraming());
+    keepAim();
     left -= piece;
   }
   if (parts_.angles.glancing() || pushed) parts_.assists.handsOn();
 }
 
 void CharacterCamera::advanceFraming(double seconds) {
-  parts_.aim.advance(seconds);
+  if (parts_.aim.on()) parts_.aim.advance(seconds);
   if (parts_.framing.advance(seconds)) parts_.angles.turnBy({}, pitchLimits());
 }
 
@@ -200,9 +200,10 @@ LookAngles CharacterCamera::shownLook(const PitchLimits& pitch, double predicted
 }
 
 /// Turns the look so that the kept point is under the crosshair.
-void CharacterCamera::keepAim(const ShownFraming& framing) {
+void CharacterCamera::keepAim() {
   if (!parts_.aim.on()) return;
   if (locked()) return parts_.aim.end();
+  const ShownFraming framing = shownFraming();
   const FrameFollow& followed = parts_.subject.followed();
   const LookAngles turn = parts_.aim.step(aimFrameOn(followed, parts_.aim.before()), aimFrameOn(followed, framing.pose),
                                           shownLook(framing.pitch));

@@ -1,5 +1,6 @@
 #include "alpglow/camera/placement.hpp"
 
+#include "alpglow/base/capped_approach.hpp"
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/camera/subject_tracker.hpp"
 #include "alpglow/framing/lens.hpp"
@@ -24,8 +25,7 @@ PullInRequest requestFor(const FramingPose& pose, const FrameFollow& follow, con
 double opacityAt(double headToCamera, const FadeSettings& fade) {
   if (fade.keepBody || headToCamera >= fade.opaqueFrom) return 1;
   if (headToCamera <= fade.invisibleBelow) return 0;
-  const double s = (headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow);
-  return s * s * (3 - 2 * s);
+  return eased((headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow));
 }
 
 void Placement::judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,

@@ -94,8 +94,7 @@ Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double 
   const Vector3d start = length > leash ? Vector3d(lag * (leash / length)) : lag;
   const double u = decay(halfLife, dt);
   if (u == 0) {
-    const Vector3d left = start - moved;
-    return left.norm() > leash ? Vector3d(left * (leash / left.norm())) : left;
+    return limitedTo(start - moved, leash);
   }
   if (std::isinf(u)) return Vector3d::Zero();
   const double before = decayUntilLeash(start, moved, u, leash);
@@ -106,8 +105,7 @@ Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double 
 
 DampedLag dampedLag(const DampedLag& before, const Vector3d& moved, double dt, double halfLife, double leash) {
   if (!(dt > minTimeStep)) {
-    const Vector3d left = before.lag - moved;
-    return {left.norm() > leash ? Vector3d(left * (leash / left.norm())) : left, before.velocity};
+    return {limitedTo(before.lag - moved, leash), before.velocity};
   }
   const Vector3d v = moved / dt;
   if (halfLife <= 0 || leash <= 0) return {Vector3d::Zero(), v};

@@ -131,8 +131,7 @@ void FrameFollow::carry(const ReferenceFrame& to, double seconds, const Platform
   const double fresh = settled ? seconds : easedTime(sinceChange_, sinceChange_ + seconds, settings.change);
   carried_ = timed ? rate * fresh + yawRateBefore_ * (seconds - fresh) : turned;
   if (!settled) sinceChange_ += seconds;
-  const double s = settings.change > 0 ? std::min(sinceChange_ / settings.change, 1.0) : 1.0;
-  const double weight = s * s * (3 - 2 * s);
+  const double weight = settings.change > 0 ? eased(sinceChange_ / settings.change) : 1.0;
   if (timed) yawRate_ = weight * (to.yawRate != 0 ? to.yawRate : rate) + (1 - weight) * yawRateBefore_;
   if (weight >= 1) yawRateBefore_ = 0;
 }

@@ -1,5 +1,7 @@
 #include "alpglow/framing/aim_point.hpp"
 
+#include "alpglow/base/capped_approach.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -18,8 +20,7 @@ AimSolution aimAt(const Vector3d& point, const AimAxis& axis) {
       wrapAngle(std::atan2(-point.x(), -point.z()) + std::asin(std::clamp(axis.shoulder / reach, -1.0, 1.0))),
       std::atan2(point.y(), ahead) - above};
   const double full = std::max(1.2 * side, 0.4), none = std::max(side, 0.2);
-  const double s = std::clamp((reach - none) / (full - none), 0.0, 1.0);
-  solution.authority = s * s * (3 - 2 * s);
+  solution.authority = eased((reach - none) / (full - none));
   return solution;
 }
 

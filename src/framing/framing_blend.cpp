@@ -15,8 +15,9 @@ void FramingBlend::begin(const FramingParameters& shown, const FramingParameters
   done_ = allDone();
 }
 
-void FramingBlend::begin(FramingParameter number, double shown, double target, double seconds, ParameterRange range) {
-  const std::size_t i = indexOf(number);
+void FramingBlend::begin(FramingParameter parameter, double shown, double target, double seconds,
+                         ParameterRange range) {
+  const std::size_t i = indexOf(parameter);
   parts_[i].beginWithin(range.low - target, range.high - target, shown - target, seconds);
   alone_[i] = seconds;
   done_ = allDone();

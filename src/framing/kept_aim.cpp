@@ -1,5 +1,6 @@
 #include "alpglow/framing/kept_aim.hpp"
 
+#include "alpglow/base/capped_approach.hpp"
 #include "alpglow/base/log_scales.hpp"
 #include "alpglow/base/rotation.hpp"
 
@@ -24,11 +25,6 @@ LookAngles turnBetween(const LookAngles& from, const LookAngles& to) {
 double capped(double x, double cap) {
   const double full = inFull * cap, rest = cap - full;
   return x <= full || rest <= 0 ? std::min(x, cap) : full + rest * std::tanh((x - full) / rest);
-}
-
-double fading(double x) {
-  const double s = std::clamp((lost - x) / (lost - astray), 0.0, 1.0);
-  return s * s * (3 - 2 * s);
 }
 
 }  // namespace
@@ -89,19 +85,27 @@ LookAngles KeptAim::stepClear(const AimFrame& before, const AimFrame& placed, co
   return turnTo(seen.look, seen.authority, look);
 }
 
+LookAngles KeptAim::giveUpClear(const AimFrame& before, const AimFrame& shown, const LookAngles& look,
+                                const LookAngles& clear) {
+  clear_ = clear;
+  const LookAngles turn = step(before, shown, look);
+  solved_ = false;
+  return turn;
+}
+
 LookAngles KeptAim::turnTo(const LookAngles& goal, double authority, const LookAngles& look) {
   own_ = own(look);
   const LookAngles whole = turnBetween(own_, goal);
   const double size = std::hypot(whole.yaw * std::cos(look.pitch), whole.pitch);
-  const double part = authority * (size > 0 ? capped(size, cap_) / size * fading(size) : 1);
-  wanted_ = {part * whole.yaw, part * whole.pitch};
+  const double part = authority * (size > 0 ? capped(size, cap_) / size * eased((lost - size) / (lost - astray)) : 1);
+  due_ = {part * whole.yaw, part * whole.pitch};
   solved_ = authority == 1 && size <= inFull * cap_;
-  return {wanted_.yaw - turn_.yaw, wanted_.pitch - turn_.pitch};
+  return {due_.yaw - turn_.yaw, due_.pitch - turn_.pitch};
 }
 
 void KeptAim::turned(const LookAngles& look) {
   turn_ = turnBetween(own_, look);
-  if (std::abs(turn_.pitch - wanted_.pitch) > followed) solved_ = false;  // a limit stopped it
+  if (std::abs(turn_.pitch - due_.pitch) > followed) solved_ = false;  // a limit stopped it
 }
 
 }  // namespace alpglow

@@ -173,10 +173,10 @@ std::vector<Target> Cameras::targets(double time) const {
       const auto at = [&](double moment) {
         return frameOf(stage_.level(), target.mover, moment, {0, 0, 0}).toWorld(start.toLocal(target.position));
       };
-      const Straight way(time);
-      const Vector3d from = at(way.begins), to = at(way.ends);
+      const Straight tick(time);
+      const Vector3d from = at(tick.begins), to = at(tick.ends);
       now.velocity = (to - from) / tickLength;
-      now.position = from + way.share * (to - from);
+      now.position = from + tick.share * (to - from);
     }
     result.push_back(now);
   }
@@ -185,15 +185,15 @@ std::vector<Target> Cameras::targets(double time) const {
 
 Subject Cameras::subject(double time, const Subject& walker) const {
   if (filmedMover_ < 0) return walker;
-  const Straight way(time);
-  const ReferenceFrame from = frameOf(stage_.level(), filmedMover_, way.begins, {0, 0, 0}),
-                       to = frameOf(stage_.level(), filmedMover_, way.ends, {0, 0, 0});
+  const Straight tick(time);
+  const ReferenceFrame from = frameOf(stage_.level(), filmedMover_, tick.begins, {0, 0, 0}),
+                       to = frameOf(stage_.level(), filmedMover_, tick.ends, {0, 0, 0});
   const double eyes = stage_.level().movers[static_cast<std::size_t>(filmedMover_)].eyeHeight;
   Subject subject;
   const double heading = turnAbout(Vector3d::UnitY(), from.rotation);
-  subject.feet = from.origin + way.share * (to.origin - from.origin);
+  subject.feet = from.origin + tick.share * (to.origin - from.origin);
   subject.head = subject.feet + eyes * Vector3d::UnitY();
-  subject.heading = wrapAngle(heading + way.share * shortestTurn(heading, turnAbout(Vector3d::UnitY(), to.rotation)));
+  subject.heading = wrapAngle(heading + tick.share * shortestTurn(heading, turnAbout(Vector3d::UnitY(), to.rotation)));
   subject.velocity = (to.origin - from.origin) / tickLength;
   return subject;
 }

@@ -69,7 +69,7 @@ Changes changesOf(const CompiledDesign& design, const Obstacles& world, const st
   Vector3d speed = velocity;
   double yawRate = 0, lensRate = 0;
   Changes most;
-  const auto raise = [](double& greatest, double value) { greatest = std::max(greatest, value); };
+  const auto atLeast = [](double& greatest, double value) { greatest = std::max(greatest, value); };
   for (int i = 0; i < static_cast<int>(script.size()) * cuts; ++i) {
     const Told& told = script[static_cast<std::size_t>(i / cuts)];
     const double begins = i % cuts * h;
@@ -88,12 +88,12 @@ Changes changesOf(const CompiledDesign& design, const Obstacles& world, const st
     const Vector3d now = (view.position - before.position) / h;
     const double yaw = shortestTurn(before.yaw, view.yaw) / h, lens = (view.fieldOfView - before.fieldOfView) / h;
     if (i > 2 * cuts) {
-      raise(most.position, (view.position - before.position).norm());
-      raise(most.velocity, (now - speed).norm());
-      raise(most.yawRate, std::abs(yaw - yawRate));
-      raise(most.lensRate, std::abs(lens - lensRate));
-      raise(most.firstPerson, std::abs(view.firstPerson - before.firstPerson));
-      raise(most.lookScale, std::abs(std::log(view.lookScale / before.lookScale)));
+      atLeast(most.position, (view.position - before.position).norm());
+      atLeast(most.velocity, (now - speed).norm());
+      atLeast(most.yawRate, std::abs(yaw - yawRate));
+      atLeast(most.lensRate, std::abs(lens - lensRate));
+      atLeast(most.firstPerson, std::abs(view.firstPerson - before.firstPerson));
+      atLeast(most.lookScale, std::abs(std::log(view.lookScale / before.lookScale)));
     }
     EXPECT_TRUE(view.position.allFinite());
     EXPECT_GE(view.fieldOfView, design.fieldOfView(1, 2) - 1e-9);

@@ -11,6 +11,8 @@
 // An ease-in scales a rate up from nothing: over a time T, from 0 to 1 as s²(3 − 2s). Run for the eased time instead of
 // the real one, an approach to a resting target starts gently and is still exact.
 
+#include <algorithm>
+
 namespace alpglow {
 
 /// The error (value − target) after `seconds` in which the target moves by `targetMoved`.
@@ -19,6 +21,12 @@ double cappedApproach(double error, double targetMoved, double seconds, double h
 /// From angle to angle, the short way round; but within 10° of the opposite direction the way it was turning before
 /// (the sign of `turning`; 0 = not turning). Within ±190°.
 double turnOnward(double from, double to, double turning);
+
+/// From 0 to 1 without a kink, s²(3 − 2s), held at either end; s is how far one is, 0 … 1.
+inline double eased(double s) {
+  const double t = std::clamp(s, 0.0, 1.0);
+  return t * t * (3 - 2 * t);
+}
 
 /// The eased time between two moments since the start: the integral of the scale, seconds.
 double easedTime(double from, double to, double easeIn);

@@ -66,7 +66,10 @@ class AimKeeper {
   void turned(const LookAngles& look) { kept_.turned(look); }
   /// What clear space adds to the look; and back to that, where it leaves no look that holds the point.
   LookAngles clear() const { return kept_.clear(); }
-  void giveUpClear(const LookAngles& clear) { kept_.giveUpClear(clear); }
+  LookAngles giveUpClear(const AimFrame& before, const AimFrame& shown, const LookAngles& look,
+                         const LookAngles& clear) {
+    return kept_.giveUpClear(before, shown, look, clear);
+  }
 
   /// Where the kept point is now.
   void remember(const AimFrame& before, const LookAngles& look) { point_ = kept_.point(before, look); }

@@ -184,7 +184,7 @@ class CharacterCamera {
   void displace(Displacement counts);
   void advance(double seconds, double pace, const PlayedRates& rates, bool hands);
   void advanceFraming(double seconds);
-  void keepAim(const ShownFraming& framing);
+  void keepAim();
   void assist(double seconds, const LookAngles& nudgeRates, bool hands);
   void swingBackBy(double seconds);
   void turnToTarget(double seconds, const LookAngles& nudgeRates);

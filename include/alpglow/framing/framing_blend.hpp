@@ -38,7 +38,7 @@ struct ParameterRange {
 };
 /// Those of all framings of a design: no blend between them leaves its range.
 using FramingRanges = std::array<ParameterRange, framingParameterCount>;
-constexpr std::size_t indexOf(FramingParameter number) { return static_cast<std::size_t>(number); }
+constexpr std::size_t indexOf(FramingParameter parameter) { return static_cast<std::size_t>(parameter); }
 
 class FramingBlend {
  public:
@@ -46,14 +46,14 @@ class FramingBlend {
   void begin(const FramingParameters& shown, const FramingParameters& target, double seconds,
              const FramingRanges& ranges);
   /// What this number was doing is over: it begins from rest.
-  void halt(FramingParameter number) { parts_[indexOf(number)].finish(); }
+  void halt(FramingParameter parameter) { parts_[indexOf(parameter)].finish(); }
   /// Only one of them.
-  void begin(FramingParameter number, double shown, double target, double seconds, ParameterRange range);
+  void begin(FramingParameter parameter, double shown, double target, double seconds, ParameterRange range);
   void advance(double seconds);
   void finish() { *this = FramingBlend(); }
 
-  double difference(FramingParameter number) const { return parts_[indexOf(number)].difference(); }
-  const Transition& part(FramingParameter number) const { return parts_[indexOf(number)]; }
+  double difference(FramingParameter parameter) const { return parts_[indexOf(parameter)].difference(); }
+  const Transition& part(FramingParameter parameter) const { return parts_[indexOf(parameter)]; }
   bool done() const { return done_; }
   /// Until everything has arrived, seconds.
   double left() const;

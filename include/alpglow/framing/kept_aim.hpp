@@ -55,11 +55,9 @@ class KeptAim {
   LookAngles step(const AimFrame& before, const AimFrame& shown, const LookAngles& look);
   /// The same once clear space has put things elsewhere: `placed` is the axis as it is.
   LookAngles stepClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look);
-  /// Clear space leaves no look that holds the point: what it asked for before stays.
-  void giveUpClear(const LookAngles& clear) {
-    clear_ = clear;
-    solved_ = false;
-  }
+  /// Clear space leaves no look that holds the point: back to what it asked for before, which is `clear`.
+  LookAngles giveUpClear(const AimFrame& before, const AimFrame& shown, const LookAngles& look,
+                         const LookAngles& clear);
   /// What clear space adds to the look for the free pivot, radians.
   LookAngles clear() const { return clear_; }
   /// The look after a step.
@@ -80,8 +78,8 @@ class KeptAim {
   StoredVector3 rayStart_, rayDirection_;  // as they were, in the world
   StoredVector3 cleared_;                  // how far clear space had moved the pivot, in axes that turn with the look
   double distance_ = 0, ahead_ = 0, cap_ = 0;
-  LookAngles own_, turn_, wanted_;  // the player's; what the look holds on top, and ought to
-  LookAngles free_, clear_;         // the look for the free pivot; what clear space adds
+  LookAngles own_, turn_, due_;  // the player's; what the look holds on top, and ought to
+  LookAngles free_, clear_;      // the look for the free pivot; what clear space adds
   bool on_ = false, guessed_ = false, solved_ = false;
 };
 

@@ -28,9 +28,6 @@ class PoseCourse {
   void advance(double seconds) {
     for (Transition& part : parts_) part.advance(seconds);
   }
-  bool done() const {
-    return parts_[0].done() && parts_[1].done() && parts_[2].done() && parts_[3].done() && parts_[4].done();
-  }
   /// Until it has arrived, seconds.
   double left() const {
     double most = 0;
