@@ -8,7 +8,8 @@ server=
 trap 'kill $server 2>/dev/null || true' EXIT
 for _ in 1 2 3; do  # two servers that start at once may want the same display
   rm -f "$prefix.display"
-  Xvfb -displayfd 3 -screen 0 1024x768x24 -nolisten tcp 3> "$prefix.display" 2> "$prefix.xvfb" &
+  # Without -noreset a server begins anew whenever its last client leaves, and drops whoever is just coming in.
+  Xvfb -displayfd 3 -screen 0 1024x768x24 -nolisten tcp -noreset 3> "$prefix.display" 2> "$prefix.xvfb" &
   server=$!
   for _ in $(seq 100); do
     [ -s "$prefix.display" ] && break 2
@@ -23,8 +24,15 @@ program=$!
 window=
 for _ in $(seq 600); do
   window=$(xdotool search --pid $program --onlyvisible 2>/dev/null | head -1) && [ -n "$window" ] && break
+  kill -0 $program 2>/dev/null || break
   sleep 0.05
 done
+if [ -z "$window" ]; then
+  echo "no window came; what the program said:"
+  cat "$prefix.out" "$prefix.xvfb"
+  kill $program 2>/dev/null || true
+  exit 1
+fi
 xdotool windowfocus "$window"
 sleep 0.4
 xdotool keydown w
@@ -34,5 +42,7 @@ sleep 0.4
 xdotool keyup w
 sleep 0.3
 xdotool key Escape
-wait $program || true
+code=0
+wait $program || code=$?
 cat "$prefix.out"
+exit $code
