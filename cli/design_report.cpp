@@ -1,6 +1,7 @@
 #include "design_report.hpp"
 
 #include "alpglow/base/half_life.hpp"
+#include "alpglow/io/input_error.hpp"
 #include "alpglow/view/view.hpp"
 
 #include <fmt/format.h>
@@ -36,6 +37,12 @@ std::string seatText(const Framing& framing) {
   const std::string anchor =
       fmt::format("anchor at {:.0f} % of eye height {:+.2f} m", 100 * framing.anchorHeight, framing.anchorRise);
   if (eyes) return fmt::format("  position              first person, {}, {}\n", side, anchor);
+  if (framing.distanceScale > 0) {
+    return fmt::format(
+        "  position              {:.3g} times as far behind as the player has chosen for the base ({:.2f} … {:.2f} m), "
+        "{}, {}\n",
+        framing.distanceScale, framing.distanceRange.nearest, framing.distanceRange.farthest, side, anchor);
+  }
   return fmt::format("  position              {:.2f} m behind ({:.2f} … {:.2f} m), {}, {}\n", framing.distance,
                      framing.distanceRange.nearest, framing.distanceRange.farthest, side, anchor);
 }
@@ -201,6 +208,46 @@ std::string explain(const CameraDesign& design) {
   return text;
 }
 
+namespace {
+
+/// What the conditions of framings cannot do.
+std::vector<std::string> implausibleConditions(const std::vector<NamedFraming>& framings) {
+  std::vector<std::string> warnings;
+  const std::vector<std::string> builtIn = {"aiming", "sprinting", "crouched"};
+  for (std::size_t i = 0; i < framings.size(); ++i) {
+    const NamedFraming& named = framings[i];
+    const std::string name = "framing \"" + named.name + "\"", when = "when = \"" + named.when + "\"";
+    const std::string meant = io::nearestName(named.when, builtIn);
+    if (named.when.find_first_of(" ,;+&|!") != std::string::npos) {
+      warnings.push_back(fmt::format("{}: {} is one name; a framing has one condition", name, when));
+    } else if (!named.when.empty() && named.when != meant && io::editDistance(named.when, meant) <= 2) {
+      warnings.push_back(fmt::format("{}: {} is a flag of the game; \"{}\" is built in", name, when, meant));
+    }
+    for (std::size_t k = 0; k < i; ++k) {
+      const NamedFraming& above = framings[k];
+      if (above.perspective != named.perspective || above.when != named.when) continue;
+      warnings.push_back(fmt::format("{}: {} already stands above it with {}, and goes first", name,
+                                     "framing \"" + above.name + "\"",
+                                     named.when.empty() ? std::string("no condition: a second base") : when));
+      break;
+    }
+  }
+  return warnings;
+}
+
+/// How far ahead of a brisk walker the lead takes the pivot, and what is left of that behind the lag, metres.
+struct LeadLeft {
+  double promised, seen;
+};
+LeadLeft leadOf(const LeadSettings& lead, const FollowSettings& follow) {
+  const double behind =
+      follow.kind == FollowKind::criticallyDamped ? 2 * follow.halfLife / criticalRate : follow.halfLife / ln2;
+  const double promised = std::min(lead.time * brisk, lead.longest);
+  return {promised, promised - std::min(behind * brisk, follow.leash)};
+}
+
+}  // namespace
+
 std::vector<std::string> implausible(const CameraDesign& design) {
   std::vector<std::string> warnings;
   const auto warnIf = [&warnings](bool doubtful, const std::string& text) {
@@ -215,13 +262,22 @@ std::vector<std::string> implausible(const CameraDesign& design) {
   warnIf(ratio < 0.4 || ratio > 2.5,
          fmt::format("look: pitch per count is {:.3g} times yaw per count; circles of the hand become flat", ratio));
   warnIf(design.swingBack.rate > 0 && design.swingBack.holdoff < 0.3,
-         fmt::format("swing back.holdoff_s: the view turns back {:.2g} s after a look; it will feel like a fight",
+         fmt::format("swing_back.holdoff_s: the view turns back {:.2g} s after a look; it will feel like a fight",
                      design.swingBack.holdoff));
-  warnIf(
-      design.pullIn.delay > 3,
-      fmt::format("clear.ease_out_delay_s: the camera stays close for {:.3g} s after every pole", design.pullIn.delay));
+  warnIf(design.pullIn.delay > 3,
+         fmt::format("pull_in.ease_out_delay_s: the camera stays close for {:.3g} s after every pole",
+                     design.pullIn.delay));
+  for (const std::string& warning : implausibleConditions(design.framings)) warnings.push_back(warning);
   for (const NamedFraming& named : design.framings) {
     const Framing& f = named.framing;
+    const LeadLeft lead = leadOf(design.lead, f.follow);
+    warnIf(lead.promised > 0 && lead.seen < lead.promised / 2,
+           fmt::format("framing \"{}\": of the lead's {:.2f} m at {:.1f} m/s its lag leaves {:.2f} m", named.name,
+                       lead.promised, brisk, std::max(lead.seen, 0.0)));
+    warnIf(f.distanceRange.farthest > 0 && f.distanceRange.nearest <= f.nearPlane,
+           fmt::format("framing \"{}\": at its nearest distance of {:.2f} m the pivot is in front of the near plane "
+                       "(near_m {:.3g} m)",
+                       named.name, f.distanceRange.nearest, f.nearPlane));
     if (f.lens.kind == LensKind::magnification) continue;
     const double fieldOfView = f.lens.lens().verticalFieldOfView();
     const double radius = nearPlaneRadius(f.nearPlane, fieldOfView, wide);

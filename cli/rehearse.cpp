@@ -19,8 +19,13 @@ int runRehearse(const RehearsalFiles& files, const std::string& output) {
   row("pitch", fmt::format("{:.1f}° … {:.1f}°", s.lowestPitch, s.highestPitch));
   row("distance", fmt::format("{:.2f} m … {:.2f} m", s.closest, s.farthest));
   row("least clearance", fmt::format("{:.3f} m", s.leastClearance));
-  row("frames pulled in", fmt::format("{} ({:.1f} %)", s.framesPulledIn,
-                                      100.0 * static_cast<double>(s.framesPulledIn) / static_cast<double>(s.frames)));
+  const auto share = [&row](const char* what, std::size_t frames, std::size_t of) {
+    if (of > 0)
+      row(what, fmt::format("{} ({:.1f} %)", frames, 100.0 * static_cast<double>(frames) / static_cast<double>(of)));
+  };
+  share("frames pulled in", s.framesPulledIn, s.frames);
+  share("head at the crosshair", s.framesHeadInTheWay, s.framesOfThirdPerson);
+  share("subject faded out", s.framesFaded, s.framesOfThirdPerson);
   fmt::print("wrote {}\n", output);
   return 0;
 }

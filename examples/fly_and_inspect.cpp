@@ -15,10 +15,10 @@ void fly() {
   FlyingCamera camera(settings, {0, 12, 20}, {0, degrees(-30)});
 
   Bindings bindings = standardBindings();
-  bindings.mode("flying").bindings = {{Action::look, Axis::both, findControl("MouseMove")},
-                                      {Action::move, Axis::y, findControl("KeyW")},
-                                      {Action::rise, Axis::x, findControl("KeyE")},
-                                      {Action::run, Axis::x, findControl("ShiftLeft")}};
+  bindings.addMode("flying").bindings = {{Action::look, Axis::both, findControl("MouseMove")},
+                                         {Action::move, Axis::y, findControl("KeyW")},
+                                         {Action::rise, Axis::x, findControl("KeyE")},
+                                         {Action::run, Axis::x, findControl("ShiftLeft")}};
   PlayerControls controls(bindings);
   controls.setMode("flying");
 

@@ -39,18 +39,28 @@ int main() {
 
   // A key that is taken is refused; with a modifier it is welcome.
   const Binding crouch{Action::crouch, Axis::x, findControl("KeyC"), 1, {}, PressStyle::toggle};
-  if (const Binding* inTheWay = controls.bind("on-foot", crouch)) {
-    std::printf("%s already means %s\n", nameOf(crouch.control), controls.bindings().nameOf(inTheWay->action).c_str());
-  }
+  const auto report = [&](const BindAnswer& answer) {
+    if (answer.what != Bound::conflict) return;
+    std::printf("%s already means %s\n", nameOf(answer.inTheWay.control),
+                controls.bindings().nameOf(answer.inTheWay.action).c_str());
+  };
+  report(controls.bind("on-foot", crouch));
   Binding withShift = crouch;
   withShift.modifier = findControl("ShiftRight");
   controls.bind("on-foot", withShift);
   frame("Shift and C toggle crouching", controls, camera, {moved("ShiftRight", 1), moved("KeyC", 1), moved("KeyC", 0)});
 
   // "Press the control that shall crouch": whatever moves next.
-  controls.bindNext("on-foot", {Action::crouch, Axis::x, {}, 1, {}, PressStyle::toggle});
+  const Binding chosen{Action::crouch, Axis::x, {}, 1, {}, PressStyle::toggle};
+  controls.bindNext("on-foot", chosen);
   frame("the left bumper is chosen", controls, camera, {moved("PadButton4", 1), moved("PadButton4", 0)});
-  frame("and stands up again", controls, camera, {moved("PadButton4", 1), moved("PadButton4", 0)});
+  const BindAnswer taken = controls.boundNext();
+  report(taken);
+  controls.unbind("on-foot", taken.inTheWay.action, taken.inTheWay.control);
+  controls.bindNext("on-foot", chosen);
+  frame("given up and chosen again", controls, camera, {moved("PadButton4", 1), moved("PadButton4", 0)});
+  frame("it stands up", controls, camera, {moved("PadButton4", 1), moved("PadButton4", 0)});
+  frame("and crouches again", controls, camera, {moved("PadButton4", 1), moved("PadButton4", 0)});
 
   // A menu stops everything; what the mouse does meanwhile is discarded, not saved up.
   controls.block("menu");

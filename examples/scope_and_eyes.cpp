@@ -28,8 +28,9 @@ CameraDesign wardensCamera() {
   scope.transition = 0.28;
   scope.keeps = Keeps::aim;  // the crosshair stays on its point, into the scope and out again
   Framing sprint = trail;
-  sprint.distance = 3.3;
-  sprint.lens.fieldOfView = degrees(70);
+  sprint.distanceScale = 1.1;
+  sprint.lens.kind = LensKind::magnification;
+  sprint.lens.magnification = 0.825;
   Framing eyes = trail;
   eyes.distance = eyes.distanceRange.nearest = eyes.distanceRange.farthest = 0;
   eyes.shoulder = eyes.anchorRise = eyes.follow.halfLife = 0;

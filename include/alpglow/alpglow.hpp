@@ -4,6 +4,7 @@
 // base/angles                 degrees and radians by name; wrapping; the short way round
 // base/limits                 which positions, times and aspects count as legal
 // base/span                   a view of values that somebody else owns
+// base/state                  a state in bytes, with what is legal for each field
 // base/stored_vector          vectors and rotations as trivially copyable storage
 // base/rotation               of a camera by yaw, pitch and roll; as vectors
 // base/axes                   the host's own axes and units
@@ -39,6 +40,7 @@
 // framing/lens                field of view, however one says it
 // framing/orbit_distance      the zoomed distance
 // framing/framing             one way to sit relative to the subject
+// framing/flight              how a camera flies that has no subject
 // framing/shown_framing       a framing as it is shown at one moment
 // framing/framing_blend       a blend between framings
 // framing/aim_point           which look keeps a point under the crosshair
@@ -90,6 +92,7 @@
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/base/setting.hpp"
 #include "alpglow/base/span.hpp"
+#include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/base/transition.hpp"
 #include "alpglow/camera/active_framing.hpp"
@@ -112,6 +115,7 @@
 #include "alpglow/follow/reference_frame.hpp"
 #include "alpglow/follow/subject.hpp"
 #include "alpglow/framing/aim_point.hpp"
+#include "alpglow/framing/flight.hpp"
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/framing/framing_blend.hpp"
 #include "alpglow/framing/kept_aim.hpp"

@@ -59,6 +59,10 @@ Binding readBinding(TomlKeys& keys, const Bindings& bindings) {
     keys.fail("action", fmt::format("axis is missing: {} drives x or y of {}", nameOf(binding.control),
                                     bindings.nameOf(binding.action)));
   }
+  if (misfitOf(binding, bindings) == Misfit::axis) {
+    keys.fail("control", fmt::format("control is \"{}\", which drives look and the game's own actions only, not {}",
+                                     nameOf(binding.control), bindings.nameOf(binding.action)));
+  }
   return binding;
 }
 
@@ -66,7 +70,7 @@ void readMode(TomlKeys& keys, Bindings& bindings) {
   const std::string name = keys.requiredText("name");
   if (bindings.findMode(name) < bindings.modes.size())
     keys.fail("name", fmt::format("mode \"{}\" is given twice", name));
-  Mode& mode = bindings.mode(name);
+  Mode& mode = bindings.addMode(name);
   std::vector<TomlKeys> tables = keys.tables("bindings");
   keys.finish();
   for (TomlKeys& table : tables) {

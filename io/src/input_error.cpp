@@ -18,7 +18,13 @@ std::string position(const std::string& file, int line, int column) {
   return column > 0 ? fmt::format("{}:{}:{}", file, line, column) : fmt::format("{}:{}", file, line);
 }
 
-/// Levenshtein distance.
+}  // namespace
+
+InputError::InputError(const std::string& file, const std::string& what) : runtime_error(file + ": " + what) {}
+
+InputError::InputError(const std::string& file, int line, int column, const std::string& what)
+    : runtime_error(position(file, line, column) + ": " + what) {}
+
 std::size_t editDistance(std::string_view a, std::string_view b) {
   std::vector<std::size_t> row(b.size() + 1);
   std::iota(row.begin(), row.end(), std::size_t{0});
@@ -33,13 +39,6 @@ std::size_t editDistance(std::string_view a, std::string_view b) {
   }
   return row.back();
 }
-
-}  // namespace
-
-InputError::InputError(const std::string& file, const std::string& what) : runtime_error(file + ": " + what) {}
-
-InputError::InputError(const std::string& file, int line, int column, const std::string& what)
-    : runtime_error(position(file, line, column) + ": " + what) {}
 
 std::string nearestName(std::string_view word, const std::vector<std::string>& known) {
   const auto nearer = [word](const std::string& a, const std::string& b) {

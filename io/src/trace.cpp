@@ -14,8 +14,11 @@ namespace alpglow::io {
 
 namespace {
 
-std::string quoted(const std::string& text) {
-  if (text.find_first_of(",\"\n") == std::string::npos) return text;
+/// A line end in a name becomes a space: a row is a line.
+std::string quoted(std::string text) {
+  std::replace_if(
+      text.begin(), text.end(), [](char c) { return c == '\n' || c == '\r'; }, ' ');
+  if (text.find_first_of(",\"") == std::string::npos) return text;
   std::string result = "\"";
   for (const char c : text) result += c == '"' ? std::string("\"\"") : std::string(1, c);
   return result + '"';

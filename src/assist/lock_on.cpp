@@ -17,6 +17,7 @@ namespace {
 constexpr double infinity = std::numeric_limits<double>::infinity();
 constexpr double close = 0.6;  // ahead of the pivot's vertical: nearer than this, yaw turns more slowly; metres
 constexpr double flickHalfLife = 0.05;
+constexpr double flickOfStick = 1.25;  // flicks that a stick amounts to at its end
 constexpr int halvings = 26;
 
 /// A point beside the camera's axis, in the vertical plane through it: range and elevation from the pivot.
@@ -141,21 +142,25 @@ void LockOn::nudge(const LookAngles& turn, const LockSettings& settings) {
   if (size < settings.flick / 2) armed_ = true;
 }
 
-/// Toward rate/λ, by half-life.
-void LockOn::nudgeOn(double seconds, const LookAngles& rates, const LockSettings& settings) {
+/// The nudge toward rate/λ, by half-life; a stick at its end flicks after 0.116 s.
+void LockOn::nudgeOn(double seconds, const LockPush& push, const LockSettings& settings) {
   const auto toward = [seconds](double value, double rate, double halfLife) {
     return approach(value, rate * halfLife / ln2, halfLife, seconds);
   };
-  nudge_ = {toward(nudge_.yaw, rates.yaw, settings.nudgeHalfLife),
-            toward(nudge_.pitch, rates.pitch, settings.nudgeHalfLife)};
-  flicked_ = {toward(flicked_.yaw, rates.yaw, flickHalfLife), toward(flicked_.pitch, rates.pitch, flickHalfLife)};
+  nudge_ = {toward(nudge_.yaw, push.rates.yaw, settings.nudgeHalfLife),
+            toward(nudge_.pitch, push.rates.pitch, settings.nudgeHalfLife)};
+  const auto pushed = [&](double value, double deflection, double scale) {
+    return approach(value, std::copysign(flickOfStick, scale) * deflection * settings.flick, flickHalfLife, seconds);
+  };
+  flicked_ = {pushed(flicked_.yaw, -push.deflection.x, push.scale.x),
+              pushed(flicked_.pitch, push.deflection.y, push.scale.y)};
   nudge({0, 0}, settings);
 }
 
 LookAngles LockOn::step(double seconds, const LockGoal& from, const LockGoal& to, const LookAngles& look,
-                        const LookAngles& nudgeRates, const LockSettings& settings) {
+                        const LockPush& push, const LockSettings& settings) {
   if (!(seconds > 0)) return {};
-  nudgeOn(seconds, nudgeRates, settings);
+  nudgeOn(seconds, push, settings);
   const double u = decay(settings.zoomHalfLife, seconds), left = std::exp(-u), mean = meanDecay(u);
   // By half-life after a goal that moves evenly meanwhile, and may jump where another distance holds both.
   const auto followed = [&](double extra, double goal, double moved) {

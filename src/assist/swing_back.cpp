@@ -19,10 +19,26 @@ std::uint32_t hashOf(std::string_view name) {
   return hash != 0 ? hash : 1;
 }
 
+Eigen::Vector3d vectorOf(const PoseChange& change) { return {change.yaw, change.pitch, change.distance}; }
+
+/// The way back over this time, or longer where that would be too fast.
+Transition3 wayBack(const PoseChange& from, double seconds, const SwingBackSettings& settings) {
+  const double turn = std::max(std::abs(from.yaw), std::abs(from.pitch));
+  const double slowest = settings.poseRate > 0 ? std::max(seconds, peak * turn / settings.poseRate) : 0;
+  Transition3 way;
+  if (slowest > 0) way.begin(vectorOf(from), slowest);
+  return way;
+}
+
 }  // namespace
 
-void SwingBack::stop() {
+void SwingBack::stopPose() {
   pose_.finish();
+  begun_.goesOn = false;
+}
+
+void SwingBack::stop() {
+  stopPose();
   quiet_ = error_ = 0;
   cancelled_ = false;
 }
@@ -30,19 +46,32 @@ void SwingBack::stop() {
 void SwingBack::endHoldoff(const SwingBackSettings& settings) { quiet_ = std::max(quiet_, settings.holdoff); }
 
 void SwingBack::cancel() {
-  pose_.finish();
+  stopPose();
   error_ = 0;
   cancelled_ = true;
 }
 
-void SwingBack::begin(const PoseChange& fromDefault, double seconds, const SwingBackSettings& settings) {
+void SwingBack::begin(const PoseChange& fromDefault, double seconds, const SwingBackSettings& settings,
+                      double sinceTold) {
   if (forbidden()) return;
-  const double turn = std::max(std::abs(fromDefault.yaw), std::abs(fromDefault.pitch));
-  const double slowest = settings.poseRate > 0 ? std::max(seconds, peak * turn / settings.poseRate) : 0;
-  const double distance = settings.distance ? fromDefault.distance : 0;
+  const PoseChange from{fromDefault.yaw, fromDefault.pitch, settings.distance ? fromDefault.distance : 0};
   error_ = 0;
-  pose_.finish();
-  if (slowest > 0) pose_.begin({fromDefault.yaw, fromDefault.pitch, distance}, slowest);
+  pose_ = wayBack(from, seconds, settings);
+  begun_ = {from, seconds, sinceTold, 0, sinceTold > 0, true};
+}
+
+PoseChange SwingBack::told(double bodyTurned, double seconds, const SwingBackSettings& settings) {
+  if (!begun_.waits || !(seconds >= begun_.sinceTold)) return {};
+  begun_.waits = false;
+  const PoseChange& from = begun_.from;
+  const double yaw = wrapAngle(from.yaw - bodyTurned * begun_.sinceTold / seconds);
+  const PoseChange right{yaw, from.pitch, from.distance};
+  Transition3 made = wayBack(from, begun_.time, settings), due = wayBack(right, begun_.time, settings);
+  made.advance(begun_.passed);
+  due.advance(begun_.passed);
+  if (begun_.goesOn) pose_ = due;
+  const Eigen::Vector3d change = due.difference() - vectorOf(right) - (made.difference() - vectorOf(from));
+  return {change.x(), change.y(), change.z()};
 }
 
 bool SwingBack::forbid(std::string_view reason) {
@@ -72,7 +101,7 @@ PoseChange SwingBack::step(double seconds, const Heading& movement, double yaw, 
   const double before = quiet_;
   quiet_ += seconds;
   if (forbidden()) {
-    pose_.finish();
+    stopPose();
     error_ = 0;
     return {};
   }
@@ -85,6 +114,7 @@ PoseChange SwingBack::step(double seconds, const Heading& movement, double yaw, 
   }
   const Eigen::Vector3d left = pose_.difference();
   pose_.advance(seconds);
+  if (begun_.goesOn) begun_.passed += seconds;
   const Eigen::Vector3d passed = pose_.difference() - left;
   change = {passed.x(), passed.y(), passed.z()};
   if (left.x() == 0 && !cancelled_) change.yaw = behind(quiet_ - before, movement, yaw, settings);

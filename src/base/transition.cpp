@@ -9,9 +9,10 @@ namespace alpglow {
 namespace {
 
 constexpr double infinity = std::numeric_limits<double>::infinity();
-constexpr double hardest = 0.2;      // of the time: braking sooner than that is for bounds only
-constexpr double negligible = 1e-9;  // of the time: as good as at once
-constexpr double nothing = 1e-12;    // of whatever unit: a difference that nobody waits for
+constexpr double hardest = 0.2;    // of the time: braking sooner than that is for bounds only
+constexpr double nothing = 1e-12;  // of whatever unit: a difference that nobody waits for
+constexpr double rounding =
+    1e-7;  // metres: the direction of a shorter difference says nothing, nor a shorter way to go
 
 struct Motion {
   double difference, speed, acceleration;
@@ -85,7 +86,7 @@ void Transition::beginWithin(double low, double high, double difference, double 
 void Transition::beginBraking(double difference, double speed, double acceleration, double seconds, double brake) {
   finish();
   const bool finite = std::isfinite(difference) && std::isfinite(speed) && std::isfinite(acceleration);
-  if (!finite || !(seconds > 0) || !std::isfinite(seconds)) return;
+  if (!finite || !(seconds >= minTimeStep) || !std::isfinite(seconds)) return;
   const double most =
       std::max({std::abs(difference), std::abs(speed) * seconds, std::abs(acceleration) * seconds * seconds});
   if (most < nothing) return;
@@ -130,17 +131,22 @@ double Transition::acceleration() const {
   return going + w * (acceleration_ * (1 - 3 * u) - 6 * u * speed_ / brake_);
 }
 
-void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds, double room) {
+void Transition3::begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds, double room,
+                        double farthest) {
   const Eigen::Vector3d acceleration = this->acceleration();
   double brake = seconds;
   const double length = difference.norm();
-  if (length > 0 && seconds > 0 && std::isfinite(seconds)) {
+  if (length > rounding && seconds > 0 && std::isfinite(seconds)) {
     const Eigen::Vector3d direction = difference / length;
     const double least = leastBrake(seconds, left());
     brake = brakeTime({length, direction.dot(speed), direction.dot(acceleration)}, seconds, least, -infinity, infinity);
   }
-  const double fast = speed.norm();
-  if (fast > 0) brake = std::min(brake, brakeWithin(room + length, fast, speed.dot(acceleration) / fast));
+  // Straight on, to the sphere around the target.
+  const double ahead = speed.squaredNorm() > 0 ? difference.dot(speed.normalized()) : length;
+  const double beyond = std::max(farthest * farthest - length * length, 0.0), half = std::sqrt(ahead * ahead + beyond);
+  const double onward = ahead > 0 ? beyond / (half + ahead) : half - ahead;
+  const double way = std::isfinite(farthest) ? std::min(room + length, onward + rounding) : room + length;
+  brake = std::min(brake, brakeWithin(way, speed.norm(), acceleration.norm()));
   for (int i = 0; i < 3; ++i) axes_[i].beginBraking(difference[i], speed[i], acceleration[i], seconds, brake);
 }
 

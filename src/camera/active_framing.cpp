@@ -9,8 +9,7 @@ namespace alpglow {
 
 namespace {
 
-constexpr double ladderTime = 0.15;  // seconds from one magnification to the next
-constexpr double finest = 0.005;     // seconds of turning at one look scale
+constexpr double finest = 0.005;  // seconds of turning at one look scale
 
 }  // namespace
 
@@ -22,31 +21,25 @@ ActiveFraming::ActiveFraming(const CompiledDesign& design) {
   distance_ = OrbitDistance(settings(design).distance);
 }
 
+bool ActiveFraming::legal(const CompiledDesign& design) const {
+  const std::vector<NamedFraming>& framings = design.design().framings;
+  for (const std::size_t framing : {active_, from_, home_}) {
+    if (framing >= framings.size()) return false;
+  }
+  const auto within = [](double distance, const DistanceRange& range) {
+    return distance >= range.nearest - 1e-9 && distance <= range.farthest + 1e-9;
+  };
+  for (std::size_t i = 0; i < framings.size(); ++i) {
+    const Framing& framing = framings[i].framing;
+    if (steps_[i] >= framing.lens.steps() || !within(remembered_[i], framing.distanceRange)) return false;
+  }
+  const DistanceRange& range = settings(design).distanceRange;
+  return design.baseOf(perspective_) >= 0 && (!eyes_ || design.baseOf(Perspective::first) >= 0) &&
+         within(distance_.target(), range) && within(distance_.shown(), range);
+}
+
 void ActiveFraming::choose(Perspective perspective, const CompiledDesign& design) {
   if (design.baseOf(perspective) >= 0) perspective_ = perspective;
-}
-
-void ActiveFraming::zoom(double notches, const CompiledDesign& design) {
-  const Framing& framing = settings(design);
-  if (framing.lens.steps() > 1) return stepLadder(notches > 0 ? 1 : notches < 0 ? -1 : 0, design);
-  const bool third = perspective_ == Perspective::third;
-  const bool base = static_cast<int>(active_) == design.baseOf(perspective_);
-  const DistanceRange& range = framing.distanceRange;
-  if (design.design().zoomIntoEyes && base) {
-    if (third && notches > 0 && distance_.target() <= range.nearest) return choose(Perspective::first, design);
-    if (!third && notches < 0 && distance_.target() >= range.farthest) return choose(Perspective::third, design);
-  }
-  distance_.zoom(notches, design.design().zoom, range);
-}
-
-void ActiveFraming::stepLadder(int steps, const CompiledDesign& design) {
-  std::uint8_t& step = steps_[active_];
-  const double before = shown(FramingParameter::lens, design);
-  const int next = std::clamp(step + steps, 0, settings(design).lens.steps() - 1);
-  if (next == step) return;
-  rememberHome();
-  step = static_cast<std::uint8_t>(next);
-  beginAlone(FramingParameter::lens, before, ladderTime, design);
 }
 
 FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtras& extras, double pitch) {
@@ -61,10 +54,11 @@ FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtr
   const double full = design.design().framings[next].framing.transition;
   const double seconds = back ? std::min(blend_.underWay(), full) : full;
 
-  remembered_[active_] = distance_.target();
+  rememberDistance(design);
+  const double distance = chosenDistance(next, design);
   from_ = active_;
   active_ = static_cast<std::uint8_t>(next);
-  distance_ = OrbitDistance(remembered_[next]);
+  distance_ = OrbitDistance(distance);
   const FramingParameters targets = this->targets(design);
   shownBefore[indexOf(FramingParameter::lookScale)] = std::log(scaleBefore / ruledLookScale(design, fieldOfView));
   easeIntoLimits(shownBefore, targets, pitch);
@@ -115,20 +109,6 @@ PitchLimits ActiveFraming::pitchLimits(const CompiledDesign& design) const {
   const double low = shown(FramingParameter::pitchLow, design), high = shown(FramingParameter::pitchHigh, design);
   if (low <= high) return {low, high};
   return {(low + high) / 2, (low + high) / 2};
-}
-
-void ActiveFraming::setDistance(double distance, const CompiledDesign& design) {
-  const DistanceRange& range = settings(design).distanceRange;
-  blend_.finish();
-  distance_ = OrbitDistance(std::clamp(distance, range.nearest, range.farthest));
-}
-
-void ActiveFraming::zoomAtRate(double seconds, double rate, const CompiledDesign& design) {
-  distance_.advance(seconds, rate, design.design().zoom, settings(design).distanceRange);
-}
-
-void ActiveFraming::addLogDistance(double change, const CompiledDesign& design) {
-  if (change != 0) distance_.addLogDistance(change, settings(design).distanceRange);
 }
 
 double ActiveFraming::piece(double seconds, bool turns) const {
@@ -251,13 +231,13 @@ double ActiveFraming::ruledLookScale(const CompiledDesign& design, double fieldO
 }
 
 FramingPose ActiveFraming::poseIn(Perspective perspective, const CompiledDesign& design) const {
-  const std::size_t index = design.select(perspective, conditions_);
+  const std::size_t index = design.select(perspective, conditions());
   const Framing& f = design.design().framings[index].framing;
   return {f.anchorHeight,
           f.anchorRise,
           side_ * f.shoulder,
           f.tilt,
-          index == active_ ? distance_.target() : remembered_[index],
+          chosenDistance(index, design),
           f.nearPlane,
           design.fieldOfView(index, steps_[index])};
 }

@@ -20,9 +20,9 @@ bool Assists::endLock() {
 }
 
 LookAngles Assists::turnToTarget(double seconds, const LockGoal& from, const LockGoal& to, const LookAngles& look,
-                                 const LookAngles& nudgeRates, const LockSettings& settings) {
+                                 const LockPush& push, const LockSettings& settings) {
   swingBack_.stop();
-  return lock_.step(seconds, from, to, look, nudgeRates, settings);
+  return lock_.step(seconds, from, to, look, push, settings);
 }
 
 TargetReport Assists::checkTarget(double seconds, const Vector3d& eyes, double scale, const Obstacles& obstacles,
@@ -44,8 +44,14 @@ TargetReport Assists::checkTarget(double seconds, const Vector3d& eyes, double s
   return report;
 }
 
-void Assists::beginSwingBack(const PoseChange& fromDefault, const SwingBackSettings& settings) {
-  if (!lock_.on()) swingBack_.begin(fromDefault, settings.buttonTime, settings);
+void Assists::beginSwingBack(const PoseChange& fromDefault, const SwingBackSettings& settings, double sinceTold) {
+  if (!lock_.on()) swingBack_.begin(fromDefault, settings.buttonTime, settings, sinceTold);
+}
+
+PoseChange Assists::bodyTold(double turned, double seconds, const SwingBackSettings& settings) {
+  const PoseChange change = swingBack_.told(turned, seconds, settings);
+  swungBack_ += change.yaw;
+  return change;
 }
 
 PoseChange Assists::swingBack(double seconds, const SwingBackScene& scene, const SwingBackSettings& settings) {

@@ -5,11 +5,12 @@
 #include "alpglow/camera/character_camera.hpp"
 
 #include "alpglow/base/limits.hpp"
+#include "alpglow/base/state.hpp"
 #include "alpglow/space/checked_obstacles.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
+#include <initializer_list>
 #include <type_traits>
 
 namespace alpglow {
@@ -17,12 +18,12 @@ namespace alpglow {
 using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
-static_assert(std::is_trivially_copyable_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 3328);
+static_assert(std::is_trivial_v<CharacterCamera::Saved> && std::is_standard_layout_v<CharacterCamera::Saved>);
+static_assert(sizeof(CharacterCamera) <= 3456);
 
 namespace {
 
-constexpr std::uint32_t savedVersion = 6;
+constexpr std::uint64_t savedVersion = 9;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -57,10 +58,11 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
              {},
              {},
              {},
+             {},
              {}} {
   const Subject placed = legalSubject(subject) ? subject : Subject();
   const Framing& framing = parts_.framing.settings(design);
-  setPose({placed.heading, framing.defaultPitch, framing.distance});
+  setPose({placed.heading, framing.defaultPitch, {}});
   PullInPose pose;
   pose.pivot = pose.camera = placed.head;
   pose.nearPlane = framing.nearPlane;
@@ -91,6 +93,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const Rotation level = parts_.subject.followed().level();
   const SteadiedLook look = parts_.angles.steadied(shownLook(framing.pitch), framing, pose.camera, level, eyeMotion,
                                                    obstacles, time.player, numbers());
+  if (!reachablePoint(pose.pivot) || !reachablePoint(pose.camera)) return beginAnew(subject);
   View view = describe(subject, framing, {target, pose, look});
   show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
   if (parts_.aim.on() && !parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
@@ -115,6 +118,14 @@ View CharacterCamera::updateWithoutSubject(FrameTime time) {
 View CharacterCamera::keepLastView() {
   parts_.subject.forgetAdvance();
   return view();
+}
+
+/// Where numbers have taken the camera out of reach, the last view stays, and the next frame cuts to the subject.
+View CharacterCamera::beginAnew(const Subject& subject) {
+  cutTo(subject);
+  parts_.report.faultNow(Fault::badSubject);
+  parts_.report.cutNext();
+  return keepLastView();
 }
 
 void CharacterCamera::tick(double time, const Subject& subject) {
@@ -143,13 +154,16 @@ void CharacterCamera::cutTo(const Subject& subject) {
   parts_.angles.cutFocus();
   parts_.framing.finish();
   parts_.aim.end();
+  parts_.assists.bodyTold(0, parts_.subject.sinceTold(), numbers().swingBack);  // how it turned there says nothing
   parts_.subject.restart(subject);
 }
 
 /// What a step along the subject's path means to look and aim.
 void CharacterCamera::apply(const SubjectStep& step) {
   if (step.boarded) parts_.report.event(Event::platformChanged);
-  parts_.angles.turnBy({step.carriedYaw, 0}, pitchLimits());
+  const PoseChange change = parts_.assists.bodyTold(step.bodyTurned, step.bodySeconds, numbers().swingBack);
+  parts_.angles.turnBy({step.carriedYaw + change.yaw, change.pitch}, pitchLimits());
+  if (change.distance != 0) parts_.framing.addLogDistance(change.distance, *design_);
 }
 
 void CharacterCamera::changeSubject(const Subject& subject) {
@@ -181,7 +195,7 @@ void CharacterCamera::setShoulder(Shoulder shoulder) {
 
 void CharacterCamera::swingBack() {
   applyRequests();
-  parts_.assists.beginSwingBack(fromDefaultPose(), numbers().swingBack);
+  parts_.assists.beginSwingBack(fromDefaultPose(), numbers().swingBack, parts_.subject.sinceTold());
 }
 
 void CharacterCamera::lockOn(const Target& target) {
@@ -196,17 +210,24 @@ void CharacterCamera::endLock() {
 }
 
 void CharacterCamera::setPose(const CameraPose& pose) {
-  if (!legalNumber(pose.yaw) || !legalNumber(pose.pitch) || !legalNumber(pose.distance)) return;
+  for (const std::optional<double>& number : {pose.yaw, pose.pitch, pose.distance}) {
+    if (number && !legalNumber(*number)) return;
+  }
   applyRequests();
-  parts_.framing.setDistance(pose.distance, *design_);
+  if (pose.distance) parts_.framing.setDistance(*pose.distance, *design_);
   parts_.aim.end();
-  parts_.angles.face(limited({pose.yaw, pose.pitch}, parts_.framing.settings(*design_).pitch));
+  const LookAngles look = parts_.angles.look();
+  parts_.angles.face(
+      limited({pose.yaw.value_or(look.yaw), pose.pitch.value_or(look.pitch)}, parts_.framing.settings(*design_).pitch));
   parts_.assists.handsOn();
   parts_.report.cutNext();
 }
 
 void CharacterCamera::shift(const Vector3d& offset) {
-  if (!legalPosition(offset)) return;
+  if (!legalPosition(offset) || !legalPosition(offset + parts_.report.lastPosition()) ||
+      !legalPosition(offset + parts_.subject.followed().target())) {
+    return;
+  }
   applyRequests();
   parts_.subject.shift(offset);
   parts_.assists.shift(offset);
@@ -215,16 +236,25 @@ void CharacterCamera::shift(const Vector3d& offset) {
 }
 
 CharacterCamera::Saved CharacterCamera::save() const {
-  Saved saved;
+  Saved saved{};
   saved.version = savedVersion;
   saved.designDigest = design_->digest();
-  std::memcpy(saved.parts, &parts_, sizeof parts_);
+  Parts parts = parts_;
+  StateWriter writer(saved.fields, sizeof saved.fields);
+  writer.part(parts);
+  saved.checksum = checksumOf(saved.fields, sizeof saved.fields);
   return saved;
 }
 
 bool CharacterCamera::restore(const Saved& saved) {
   if (saved.version != savedVersion || saved.designDigest != design_->digest()) return false;
-  std::memcpy(&parts_, saved.parts, sizeof parts_);
+  if (saved.checksum != checksumOf(saved.fields, sizeof saved.fields)) return false;
+  Parts parts = parts_;
+  StateReader reader(saved.fields, sizeof saved.fields);
+  reader.part(parts);
+  const bool possible = parts.framing.legal(*design_) && parts.report.legal(*design_);
+  if (!reader.good() || !possible) return false;
+  parts_ = parts;
   return true;
 }
 

@@ -23,14 +23,15 @@ void CharacterCamera::look(FrameTime told, const Intent& intent) {
   const FrameTime time = told.counted();
   applyRequests();
   const double pace = time.player > 0 ? std::min(time.world / time.player, fastestPace) : 0;
-  parts_.angles.holdGlance(intent.glance);
+  if (intent.glance) parts_.angles.holdGlance(*intent.glance);
   parts_.report.block(intent.blocked);
-  const bool hands = intent.looksAround() || parts_.angles.glancing();
+  const bool hands = intent.looksAround(parts_.held.turn) || parts_.angles.glancing();
   if (hands) parts_.assists.handsOn();
-  setCondition(Condition::aiming, intent.aim);
+  if (intent.aim) aim(*intent.aim);
 
   const bool good = playIntent(
-      intent, time.player, [&](double seconds, const PlayedRates& rates) { advance(seconds, pace, rates, hands); },
+      intent, parts_.held, time.player,
+      [&](double seconds, const PlayedRates& rates) { advance(seconds, pace, rates, hands); },
       [&](const IntentSample& sample) { onSample(sample); });
   if (!good) parts_.report.fault(Fault::badIntent);
   if (time.player == 0) assist(time.world, {}, hands);
@@ -43,11 +44,16 @@ void CharacterCamera::onSample(const IntentSample& sample) {
     case IntentSample::Kind::glance: return parts_.angles.holdGlance(sample.x > 0);
     case IntentSample::Kind::swapShoulder: return setShoulder(parts_.framing.otherShoulder());
     case IntentSample::Kind::swingBack: return swingBack();
-    case IntentSample::Kind::aim: return setCondition(Condition::aiming, sample.x > 0);
+    case IntentSample::Kind::aim: return aim(sample.x > 0);
     case IntentSample::Kind::switchPerspective: return switchPerspective();
     case IntentSample::Kind::turn:
     case IntentSample::Kind::zoomRate: return;  // rates, which playIntent holds
   }
+}
+
+void CharacterCamera::aim(bool holds) {
+  parts_.framing.aim(holds);
+  applyFraming();
 }
 
 LookConditions CharacterCamera::lookConditions() const {
@@ -70,18 +76,19 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
   if (!parts_.framing.blending()) keepAim();  // over a cut
   // While something blends: half of that, then turning, then the other half (second order).
   for (double left = seconds; left > 0;) {
-    double piece = parts_.framing.piece(left, turns);
+    double piece = std::min(parts_.framing.piece(left, turns), parts_.framing.untilZoomSteps(rates.zoomRate, *design_));
     if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
     advanceFraming(piece / 2);
     keepAim();
     const double factor = lookScale();
     const Rate scale{rates.turnScale.x * factor, rates.turnScale.y * factor};
     parts_.angles.advance(piece, rates.turn, scale, lookConditions());
-    parts_.framing.zoomAtRate(piece, rates.zoomRate, *design_);
-    const LookAngles nudged = parts_.angles.glancing() ? LookAngles() : turnRatesOf(rates.turn, scale, numbers().look);
-    assist(piece * pace, nudged, hands);
+    const int notches = parts_.framing.zoomAtRate(piece, rates.zoomRate, *design_);
+    const LockPush push{turnRatesOf(rates.turn, scale, numbers().look), rates.turn, scale};
+    assist(piece * pace, parts_.angles.glancing() ? LockPush() : push, hands);
     advanceFraming(piece / 2);
     keepAim();
+    if (notches != 0) onSample(IntentSample::zoom(0, notches));
     left -= piece;
   }
   if (parts_.angles.glancing() || pushed) parts_.assists.handsOn();
@@ -93,9 +100,9 @@ void CharacterCamera::advanceFraming(double seconds) {
 }
 
 /// What turns beside the player.
-void CharacterCamera::assist(double seconds, const LookAngles& nudgeRates, bool hands) {
+void CharacterCamera::assist(double seconds, const LockPush& push, bool hands) {
   if (locked()) {
-    turnToTarget(seconds, nudgeRates);
+    turnToTarget(seconds, push);
   } else {
     parts_.assists.rest(seconds, numbers().lock);
     if (hands || !parts_.assists.maySwingBack(numbers().swingBack)) {
@@ -124,17 +131,21 @@ PoseChange CharacterCamera::fromDefaultPose() const {
   const LookAngles look = parts_.angles.look();
   const Framing& framing = parts_.framing.settings(*design_);
   return {shortestTurn(parts_.subject.body(), look.yaw), look.pitch - framing.defaultPitch,
-          logDistance(parts_.framing.distance().target()) - logDistance(framing.distance)};
+          logDistance(parts_.framing.distance().target()) - logDistance(parts_.framing.defaultDistance(*design_))};
 }
 
-void CharacterCamera::turnToTarget(double seconds, const LookAngles& nudgeRates) {
+void CharacterCamera::turnToTarget(double seconds, const LockPush& push) {
   const ShownFraming framing = shownFraming();
   const double ahead = std::min(seconds, longestPrediction);
-  const LockGoal from = lockGoalFor(parts_.subject.predicted(0, followSettings()), framing);
+  const FrameFollow now = parts_.subject.predicted(0, followSettings()),
+                    then = parts_.subject.predicted(ahead, followSettings());
+  const LockGoal from = lockGoalFor(now, framing);
   parts_.assists.targetMoves(ahead);
-  const LockGoal to = lockGoalFor(parts_.subject.predicted(ahead, followSettings()), framing);
-  const LookAngles turn =
-      parts_.assists.turnToTarget(seconds, from, to, parts_.angles.look(), nudgeRates, numbers().lock);
+  LockGoal to = lockGoalFor(then, framing);
+  // What turns under the camera takes the look along, once that is told: the goal stays behind by as much.
+  to.yaw -= then.carriedYaw() - now.carriedYaw();
+  const LookAngles look{parts_.angles.look().yaw + now.carriedYaw(), parts_.angles.look().pitch};
+  const LookAngles turn = parts_.assists.turnToTarget(seconds, from, to, look, push, numbers().lock);
   parts_.angles.turnBy(turn, framing.pitch);
 }
 

@@ -1,7 +1,7 @@
 #include "alpglow/camera/flying_camera.hpp"
 
 #include "alpglow/base/half_life.hpp"
-#include "alpglow/input/intent_player.hpp"
+#include "alpglow/base/limits.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -16,21 +16,22 @@ FlyingCamera::FlyingCamera(const FlightSettings& settings, const Vector3d& posit
       look_(limited(look, settings.pitch)),
       stored_{position, look_.shown()} {}
 
-void FlyingCamera::reset() {
-  position_ = stored_.position;
+void FlyingCamera::setPose(const Vector3d& position, const LookAngles& look) {
+  if (!legalPosition(position) || !legalNumber(look.yaw) || !legalNumber(look.pitch)) return;
+  position_ = position;
   velocity_ = StoredVector3();
-  look_ = Look(stored_.look);
+  look_ = Look(limited(look, settings_.pitch));
   cutNext_ = true;
 }
 
 void FlyingCamera::step(double dt, const Intent& intent, Rate move, double rise, bool fast) {
-  if (!std::isfinite(dt) || dt <= 0 || !std::isfinite(rise)) return;
+  if (!legalTime(dt) || !std::isfinite(rise)) return;
   const auto advance = [&](double seconds, const PlayedRates& rates) {
     look_.advance(seconds / 2, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
     fly(seconds, look_.shown(), limitedToOne(move), rise, fast);
     look_.advance(seconds / 2, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
   };
-  playIntent(intent, dt, advance, [&](const IntentSample& sample) {
+  playIntent(intent, held_, dt, advance, [&](const IntentSample& sample) {
     if (sample.kind == IntentSample::Kind::look) look_.displace({sample.x, sample.y}, settings_.look, settings_.pitch);
   });
 }

@@ -1,7 +1,5 @@
 #include "alpglow/camera/inspection.hpp"
 
-#include "alpglow/input/intent_player.hpp"
-
 #include <algorithm>
 #include <cmath>
 
@@ -18,7 +16,7 @@ void Inspection::step(double dt, const Intent& intent) {
     look_.advance(seconds, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
     distance_.advance(seconds, rates.zoomRate, settings_.zoom, settings_.range);
   };
-  playIntent(intent, dt, advance, [&](const IntentSample& sample) {
+  playIntent(intent, held_, dt, advance, [&](const IntentSample& sample) {
     // A hand that moves right carries the near side to the right: the camera goes left around it, which is the same yaw
     // as looking right. Down likewise.
     if (sample.kind == IntentSample::Kind::look) look_.displace({sample.x, sample.y}, settings_.look, settings_.pitch);

@@ -1,6 +1,16 @@
 #include "alpglow/camera/report.hpp"
 
+#include <algorithm>
+
 namespace alpglow {
+
+bool Report::legal(const CompiledDesign& design) const {
+  const ViewNumbers& last = last_.numbers;
+  const auto exists = [&](int framing) { return static_cast<std::size_t>(framing) < design.design().framings.size(); };
+  const double widest = std::max(design.widest(), design.design().lock.widest);
+  return exists(last.framing) && exists(last.framingFrom) && last.fieldOfView >= design.narrowest() * (1 - 1e-12) &&
+         last.fieldOfView <= widest * (1 + 1e-12);
+}
 
 bool Report::begin(std::uint32_t faults) {
   faults_ = faults | waiting_;

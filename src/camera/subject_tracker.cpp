@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace alpglow {
 
@@ -14,6 +15,11 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double longestPrediction = 10;  // seconds; whatever the frame time, nothing is predicted beyond that
+
+/// As fast as legal velocities are, along each axis.
+Vector3d nothingBeyond(const Vector3d& velocity) {
+  return velocity.cwiseMax(-farthestPosition).cwiseMin(farthestPosition);
+}
 
 }  // namespace
 
@@ -29,14 +35,18 @@ void SubjectTracker::restart(const Subject& subject) {
   follow_.cut(subject);
   velocity_ = subject.velocity;
   body_ = subject.heading;
-  ahead_ = advanced_ = 0;
+  ahead_ = advanced_ = sinceTold_ = 0;
 }
 
 SubjectStep SubjectTracker::follow(const Subject& subject, double seconds, const FrameFollowSettings& settings,
                                    const HeadMotionSettings& motion) {
   const double left = countedTime(std::max(seconds - advanced_, 0.0));
   advanced_ = 0;
-  return step(subject, left, settings, motion);
+  const double turned = shortestTurn(body_, subject.heading);
+  SubjectStep result = step(subject, left, settings, motion);
+  result.bodyTurned = wrapAngle(turned - result.carriedYaw);
+  result.bodySeconds = std::exchange(sinceTold_, 0.0);
+  return result;
 }
 
 bool SubjectTracker::behind() const { return ahead_ > minTimeStep; }
@@ -47,7 +57,9 @@ SubjectStep SubjectTracker::catchUp(const FrameFollowSettings& settings, const H
   now.heading = body_;
   now.onGround = motion_.onGround();
   advanced_ += seconds;
-  return step(now, seconds, settings, motion);
+  const SubjectStep result = step(now, seconds, settings, motion);
+  body_ = wrapAngle(body_ + result.carriedYaw);
+  return result;
 }
 
 SubjectStep SubjectTracker::step(const Subject& subject, double seconds, const FrameFollowSettings& settings,
@@ -59,19 +71,26 @@ SubjectStep SubjectTracker::step(const Subject& subject, double seconds, const F
   velocity_ = subject.velocity;
   ahead_ = 0;
   if (motion.any()) {
-    const double falling = -subject.frame.up.dot(subject.velocity - subject.frame.velocity) / subject.frame.scale;
+    const double falling =
+        -subject.frame.up.dot(subject.velocity - subject.frame.rooted().velocity) / subject.frame.scale;
     motion_.step({along, seconds, subject.onGround, falling}, motion);
   }
-  return {follow_.carriedYaw(), boarded};
+  SubjectStep result;
+  result.carriedYaw = follow_.carriedYaw();
+  result.boarded = boarded;
+  return result;
 }
 
 bool SubjectTracker::jumped(const Subject& subject, double seconds, double farthest) const {
-  const Vector3d own = subject.velocity - subject.frame.velocity;
+  const Vector3d own = subject.velocity - subject.frame.rooted().velocity;
   const double explained = own.norm() * seconds / subject.frame.scale;
   return subject.teleported || follow_.displacement(subject).norm() - explained > farthest;
 }
 
-void SubjectTracker::lookAhead(double seconds) { ahead_ = std::min(ahead_ + seconds, longestPrediction); }
+void SubjectTracker::lookAhead(double seconds) {
+  ahead_ = std::min(ahead_ + seconds, longestPrediction);
+  sinceTold_ += seconds;
+}
 
 double SubjectTracker::untold(double seconds) {
   const double left = countedTime(std::max(seconds - told_, 0.0));
@@ -95,9 +114,9 @@ Heading SubjectTracker::movementIn(double seconds) const {
 Vector3d SubjectTracker::velocityAt(const Vector3d& camera, const FramingPose& pose,
                                     const FrameFollowSettings& settings) const {
   Vector3d along = follow_.velocity(velocity_, settings);
-  if (follow_.yawRate() == 0) return along;
+  if (follow_.yawRate() == 0) return nothingBeyond(along);
   const Vector3d turning = follow_.yawRate() * (follow_.level() * Vector3d::UnitY());
-  return along + turning.cross(camera - anchorOn(follow_, pose));
+  return nothingBeyond(along + turning.cross(camera - anchorOn(follow_, pose)));
 }
 
 }  // namespace alpglow

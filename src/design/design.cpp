@@ -1,5 +1,6 @@
 #include "alpglow/design/design.hpp"
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/base/log_scales.hpp"
 #include "alpglow/design/settings.hpp"
 
@@ -53,11 +54,30 @@ std::uint64_t digestOf(const CameraDesign& design) {
   return hash;
 }
 
+/// The same lens as a magnification over this base, both as they were designed.
+LensSettings relative(const LensSettings& lens, const LensSettings& base) {
+  if (lens.kind == LensKind::magnification) return lens;
+  const auto slope = [](const LensSettings& of) { return std::tan(of.lens().verticalFieldOfView() / 2); };
+  LensSettings result = lens;
+  result.kind = LensKind::magnification;
+  result.magnification = slope(base) / slope(lens);
+  result.magnification2 = result.magnification3 = 0;
+  return result;
+}
+
 /// What the player prefers, on top of the game's numbers.
 CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
+  const std::vector<NamedFraming> designed = design.framings;
   for (NamedFraming& named : design.framings) {
     named.framing.sway *= preferences.comfort.breath;
-    if (preferences.fieldOfView <= 0 || !named.when.empty()) continue;
+    if (preferences.fieldOfView <= 0) continue;
+    if (!named.when.empty()) {
+      const auto base = std::find_if(designed.begin(), designed.end(), [&](const NamedFraming& other) {
+        return other.when.empty() && other.perspective == named.perspective;
+      });
+      if (base != designed.end()) named.framing.lens = relative(named.framing.lens, base->framing.lens);
+      continue;
+    }
     named.framing.lens.kind = LensKind::verticalFieldOfView;
     named.framing.lens.fieldOfView = preferences.fieldOfView;
   }
@@ -82,6 +102,8 @@ CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design))
   if (design_.framings.empty()) design_.framings = CameraDesign().framings;
   if (design_.framings.size() > mostFramings) design_.framings.resize(mostFramings);
   forEachSection(design_, [](const char*, auto& section, auto) { bringIntoRange(section); });
+  if (brokenRelation(design_.flight).key != nullptr) design_.flight = FlightSettings();
+  design_.flight.look = design_.look;
   design_.fade.invisibleBelow = std::min(design_.fade.invisibleBelow, design_.fade.opaqueFrom);
   design_.fade.eyesUntil = std::max(design_.fade.eyesUntil, design_.fade.eyesBelow);
   for (NamedFraming& named : design_.framings) {
@@ -135,6 +157,7 @@ void CompiledDesign::spanRanges() {
       }
     }
   }
+  lookScales_ = {std::max(lookScales_.low, leastLookScale), std::min(lookScales_.high, 1 / leastLookScale)};
   const double scales = std::log(lookScales_.high / lookScales_.low);
   ranges_[indexOf(FramingParameter::lens)] = {logTanHalfFov(narrowest_), logTanHalfFov(widest_)};
   ranges_[indexOf(FramingParameter::firstPerson)] = {0, 1};

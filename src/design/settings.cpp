@@ -117,6 +117,8 @@ const Setting<R> framingSettings[] = {
                                                           "nearest that zooming goes"),
     number<R, &R::distanceRange, &DistanceRange::farthest>("distance_max_m", "m", 0, 100, 1,
                                                            "farthest that zooming goes"),
+    number<R, &R::distanceScale>("distance_scale", "", 0, 10, 1,
+                                 "over a base: times the distance that the player has there; 0 = one of its own"),
     choice<R, &R::lens, &N::kind>("lens", lensKinds, "how the lens is stated"),
     number<R, &R::lens, &N::fieldOfView>("fov_deg", "deg", 1, 170, degree,
                                          "field of view: vertical, or horizontal if lens says so"),
@@ -158,8 +160,9 @@ const Setting<R> framingSettings[] = {
                                                      "where it does: 0 = at the centre, 1 = at the edge of the screen"),
     number<R, &R::lookScale, &LookScale::factor>("look_factor", "", 0.01, 10, 1, "the fixed factor"),
     number<R, &R::bobScale>("bob_scale", "", 0, 2, 1, "bob, dip and breathing are multiplied by this"),
-    number<R, &R::sway>("sway_deg", "deg", 0, 10, degree,
-                        "how far the hand sways the view while looking through a scope; 0 = not at all"),
+    number<R, &R::sway>(
+        "sway_deg", "deg", 0, 10, degree,
+        "how far the hand sways the view while this framing applies, as through a scope; 0 = not at all"),
     number<R, &R::transition>("transition_s", "s", 0, 10, 1, "time of the transition into this framing; 0 = a cut"),
     choice<R, &R::keeps>("keeps", keepsKinds,
                          "what a change into, out of or within this framing keeps: the look, or the point under the "
@@ -169,6 +172,23 @@ const Setting<R> framingSettings[] = {
     number<R, &R::follow, &W::teleportDistance>(
         "teleport_m", "m", 0.1, 1e6, 1,
         "a jump of the subject by more than this beyond its own speed is cut, not chased"),
+};
+
+using G = FlightSettings;
+const char* const flightFrames[] = {"world", "view"};
+const Setting<G> flightSettings[] = {
+    number<G, &G::topSpeed>("top_speed_mps", "m/s", 0, 1000, 1, "how fast it flies"),
+    number<G, &G::fastFactor>("fast_factor", "", 1, 100, 1, "times that while flying fast"),
+    number<G, &G::accelerateHalfLife>("accelerate_half_life_s", "s", 0, 5, 1,
+                                      "half-life of reaching a speed; 0 = at once"),
+    number<G, &G::brakeHalfLife>("brake_half_life_s", "s", 0, 5, 1, "half-life of braking; 0 = at once"),
+    choice<G, &G::ahead>("ahead", flightFrames, "ahead is along the ground, or where the camera looks"),
+    choice<G, &G::up>("up", flightFrames, "up is the world's, or the screen's"),
+    number<G, &G::pitch, &PitchLimits::low>("pitch_min_deg", "deg", -90, 90, degree, "lowest pitch"),
+    number<G, &G::pitch, &PitchLimits::high>("pitch_max_deg", "deg", -90, 90, degree, "highest pitch"),
+    number<G, &G::lens, &N::fieldOfView>("fov_deg", "deg", 1, 170, degree, "vertical field of view"),
+    number<G, &G::nearPlane>("near_m", "m", 0.005, 10, 1, "near distance"),
+    number<G, &G::farPlane>("far_m", "m", 1, 1e6, 1, "far distance"),
 };
 
 }  // namespace
@@ -188,6 +208,10 @@ Span<const Setting<EaseOutSettings>> settings<EaseOutSettings>() {
 template <>
 Span<const Setting<FadeSettings>> settings<FadeSettings>() {
   return fadeSettings;
+}
+template <>
+Span<const Setting<FlightSettings>> settings<FlightSettings>() {
+  return flightSettings;
 }
 template <>
 Span<const Setting<Framing>> settings<Framing>() {
@@ -231,6 +255,12 @@ BrokenRelation brokenRelation(const Framing& framing) {
   if (framing.lens.magnification3 > 0 && framing.lens.magnification2 <= 0)
     return {"magnification_3", "0 unless magnification_2 is given"};
   if (framing.nearPlane >= framing.farPlane) return {"near_m", "less than far_m"};
+  return {nullptr, nullptr};
+}
+
+BrokenRelation brokenRelation(const FlightSettings& flight) {
+  if (flight.pitch.low > flight.pitch.high) return {"pitch_min_deg", "at most pitch_max_deg"};
+  if (flight.nearPlane >= flight.farPlane) return {"near_m", "less than far_m"};
   return {nullptr, nullptr};
 }
 

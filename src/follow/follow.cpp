@@ -12,6 +12,8 @@ using Eigen::Vector3d;
 
 namespace {
 
+constexpr double taut = 1e-6;  // of the leash: closer to its end than this it pulls, whatever rounding did
+
 Vector3d freeLag(const Vector3d& lag, const Vector3d& moved, double u) {
   return lag * std::exp(-u) - moved * meanDecay(u);
 }
@@ -46,9 +48,12 @@ Vector3d limitedTo(const Vector3d& v, double most) {
   return length > most ? Vector3d(v * (most / length)) : v;
 }
 
-/// From rest at the target this speed takes a critically damped point as far as ¾ of the leash, 2L/e; what a jump of
-/// the target towed it by beyond that is no speed to keep.
-double fastestOnLeash(double halfLife, double leash) { return 2 * criticalRate / halfLife * leash; }
+/// The velocity of a critically damped point whose target has this one. From rest at the target 2ωL takes it as far as
+/// ¾ of the leash, 2L/e; what a jump of the target towed it by beyond that and the target's own speed is no speed to
+/// keep. On the leash nothing gets faster by itself, so it does not matter how often this is asked.
+Vector3d kept(const Vector3d& velocity, const Vector3d& target, double halfLife, double leash) {
+  return limitedTo(velocity, target.norm() + 2 * criticalRate / halfLife * leash);
+}
 
 /// A critically damped point of this speed v at rest would go v·h/(e·ω·h) far.
 const double swingOfSpeed = 1 / (criticalRate * std::exp(1.0));
@@ -111,7 +116,7 @@ DampedLag dampedLag(const DampedLag& before, const Vector3d& moved, double dt, d
   if (halfLife <= 0 || leash <= 0) return {Vector3d::Zero(), v};
   const double omega = criticalRate / halfLife, decayed = std::exp(-omega * dt);
   const Vector3d trailing = 2 * v / omega, y = before.lag + trailing,
-                 slope = limitedTo(before.velocity - v, fastestOnLeash(halfLife, leash));
+                 slope = kept(before.velocity, v, halfLife, leash) - v;
   const Vector3d b = slope + omega * y;
   DampedLag after{-trailing + (y + b * dt) * decayed, v + (slope - omega * dt * b) * decayed};
   const double length = after.lag.norm();
@@ -150,7 +155,7 @@ Vector3d Follow::speed(const Vector3d& target, const FollowSettings& settings, c
   const auto pulled = [](const Vector3d& lag, const Vector3d& speed, double halfLife, double leash) {
     if (halfLife <= 0 || leash <= 0) return speed;
     const double length = lag.norm(), rate = rateConstant(halfLife);
-    if (length < leash * (1 - 1e-9)) return Vector3d(-rate * lag);
+    if (length < leash * (1 - taut)) return Vector3d(-rate * lag);
     const Vector3d toTarget = -lag / length;
     return Vector3d(std::max(rate * length, speed.dot(toTarget)) * toTarget);
   };
@@ -158,7 +163,7 @@ Vector3d Follow::speed(const Vector3d& target, const FollowSettings& settings, c
   if (settings.kind == FollowKind::criticallyDamped) {
     const auto own = [](const Vector3d& point, const Vector3d& towed, double halfLife, double leash) {
       if (halfLife <= 0 || leash <= 0) return towed;
-      return Vector3d(towed + limitedTo(point - towed, fastestOnLeash(halfLife, leash)));
+      return kept(point, towed, halfLife, leash);
     };
     const Vector3d velocity = velocity_, upward = up.dot(velocity) * up;
     return own(velocity - upward, target - rising, settings.halfLife, settings.leash) +

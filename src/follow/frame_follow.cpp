@@ -16,11 +16,14 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double unlimited = farthestPosition;
-constexpr double directly = 0.1;  // up that turns by less in one step, radians, is followed as it is
+constexpr double mostLeashes = 3;  // however often settings change in mid-swing, it swings no farther
+constexpr double directly = 0.1;   // up that turns by less in one step, radians, is followed as it is
 
 FollowSettings evenly(double halfLife, double leash) {
   return {FollowKind::exponential, halfLife, halfLife, leash, leash, unlimited};
 }
+
+double leashes(const FrameFollowSettings& settings) { return settings.feet.leash + settings.feet.verticalLeash; }
 
 /// The slow follower whose negative lag is the lead: a lag of v/λ times λ·time is v·time ahead.
 FollowSettings slowly(const LeadSettings& lead) {
@@ -30,7 +33,8 @@ FollowSettings slowly(const LeadSettings& lead) {
 
 }  // namespace
 
-void FrameFollow::cut(const Subject& subject) {
+void FrameFollow::cut(const Subject& told) {
+  const Subject subject = told.rooted();
   const Rotation level = level_.rotation();
   *this = FrameFollow();
   level_ = StoredRotation(level);
@@ -43,7 +47,8 @@ void FrameFollow::cut(const Subject& subject) {
   eyes_.cut(subject.frame.turnToLocal(subject.head - subject.feet));
 }
 
-void FrameFollow::step(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
+void FrameFollow::step(const Subject& told, double seconds, const FrameFollowSettings& settings) {
+  const Subject subject = told.rooted();
   left_.advance(seconds);
   tipped_.advance(seconds);
   if (subject.frame.id == id_) {
@@ -52,11 +57,15 @@ void FrameFollow::step(const Subject& subject, double seconds, const FrameFollow
   } else {
     change(subject, seconds, settings);
   }
+  if (!withinReach()) cut(subject);
 }
 
 void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
   const ReferenceFrame& frame = subject.frame;
   turnLevel(frame.up, settings.platform.change, directly);
+  if (frame.scale != scale_) {
+    for (Follow* follow : {&feet_, &slow_}) follow->scale(scale_ / frame.scale);
+  }
   keep(frame);
   const Vector3d up = frame.untouched() ? frame.up : Vector3d(frame.rotation.conjugate() * frame.up);
   const Vector3d feet = frame.toLocal(subject.feet);
@@ -115,8 +124,9 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
                        anchorHeight * eyes_.retune(still, eyesBefore, eyesAfter, axis);
   // The leash may shorten the lag: its part of the difference counts as well.
   feet_.step(feet_.target(), 0, after.feet, axis);
-  const double room = swing * scale_ + leftBefore.norm() + leftSpeed.norm() * left_.braking() / 2;
-  left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds, room);
+  const double room = swing * scale_ + leftBefore.norm() + left_.swing();
+  left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds, room,
+              mostLeashes * scale_ * std::max(leashes(before), leashes(after)));
 }
 
 /// The yaw of the platform since the last step. After a change the rate blends from the one before.
@@ -217,13 +227,15 @@ Vector3d FrameFollow::velocity(const Vector3d& subject, const FrameFollowSetting
 }
 
 Vector3d FrameFollow::displacement(const Subject& to) const {
-  if (to.frame.id != id_) return to.frame.turnToLocal(to.feet - target());
-  return to.frame.toLocal(to.feet) - feet_.target();
+  const ReferenceFrame frame = to.frame.rooted();
+  if (frame.id != id_) return frame.turnToLocal(to.feet - target());
+  return frame.toLocal(to.feet) - feet_.target() * (scale_ / frame.scale);
 }
 
 double FrameFollow::groundDistance(const Subject& to) const {
   const Vector3d went = displacement(to);
-  const Vector3d up = to.frame.untouched() ? to.frame.up : Vector3d(to.frame.rotation.conjugate() * to.frame.up);
+  const ReferenceFrame frame = to.frame.rooted();
+  const Vector3d up = frame.untouched() ? frame.up : Vector3d(frame.rotation.conjugate() * frame.up);
   return (went - up.dot(went) * up).norm();
 }
 

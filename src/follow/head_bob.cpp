@@ -35,12 +35,12 @@ void HeadBob::step(double distance, double seconds, bool onGround, const BobSett
 void HeadBob::beginToFinish(const BobSettings& settings) {
   gait_ = Gait::finishing;
   startPhase_ = phase_;
-  startRate_ = rate_;
   elapsed_ = 0;
   way_ = std::ceil(2 * phase_) / 2 - phase_;
   if (way_ < shortestWay) way_ += 0.5;
   // The cubic from rate r to rest neither turns back nor overshoots while r·T ≤ 3·way.
-  duration_ = std::min(settings.finishTime, 3 * way_ / startRate_);
+  startRate_ = std::clamp(rate_, 0.0, 3 * way_ / shortestFinish);
+  duration_ = std::max(std::min(settings.finishTime, 3 * way_ / startRate_), shortestFinish);
 }
 
 /// Goes on with the step; returns the seconds that are left after it is done.

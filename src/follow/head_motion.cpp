@@ -2,6 +2,7 @@
 
 #include "alpglow/base/angles.hpp"
 #include "alpglow/base/half_life.hpp"
+#include "alpglow/base/limits.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -11,6 +12,7 @@ namespace alpglow {
 namespace {
 
 constexpr double breathHalfLife = 0.6;
+constexpr double landings = 4;  // that follow each other at most add up to so many of the deepest dip
 
 }  // namespace
 
@@ -20,18 +22,20 @@ void HeadMotion::step(const WalkedStretch& stretch, const HeadMotionSettings& se
   breathWeight_ = approach(breathWeight_, goal, breathHalfLife, stretch.seconds);
   breath_ = std::fmod(breath_ + stretch.seconds / settings.breath.period, 1.0);
 
-  const double omega = criticalRate / settings.dip.halfLife;
+  const double omega = criticalRate / settings.dip.halfLife, kick = omega * std::exp(1.0);
+  const double fastest = landings * settings.dip.deepest * kick;
+  dipSpeed_ = std::clamp(dipSpeed_, -fastest, fastest);
   const double b = dipSpeed_ + omega * dip_, decayed = std::exp(-omega * stretch.seconds);
   dip_ = (dip_ + b * stretch.seconds) * decayed;
   dipSpeed_ = b * decayed - omega * dip_;
 
   if (!stretch.onGround) {
     inAir_ = true;
-    fastestFall_ = std::max(fastestFall_, stretch.fallSpeed);
+    fastestFall_ = std::min(std::max(fastestFall_, stretch.fallSpeed), farthestPosition);
   } else if (inAir_) {
     const double depth =
         std::min(settings.dip.depthPerSpeed * std::max(fastestFall_, stretch.fallSpeed), settings.dip.deepest);
-    dipSpeed_ -= depth * omega * std::exp(1.0);
+    dipSpeed_ = std::max(dipSpeed_ - depth * kick, -fastest);
     inAir_ = false;
     fastestFall_ = 0;
   }

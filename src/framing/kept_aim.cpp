@@ -15,6 +15,7 @@ namespace {
 
 constexpr double inFull = 0.8;                              // of the cap: up to there a turn is followed in full
 constexpr double astray = degrees(60), lost = degrees(90);  // turns that nobody wants, and less and less from here on
+const double farthest = logDistance(1e6);                   // metres
 constexpr double followed = 1e-7;                           // radians that a turn may be off
 
 LookAngles turnBetween(const LookAngles& from, const LookAngles& to) {
@@ -31,11 +32,12 @@ double capped(double x, double cap) {
 
 FramingPose PoseCourse::pose() const {
   FramingPose pose;
-  pose.anchorHeight = at(0);
-  pose.anchorRise = at(1);
-  pose.shoulder = at(2);
+  const auto metres = [this](std::size_t i) { return std::clamp(at(i), -1e6, 1e6); };
+  pose.anchorHeight = metres(0);
+  pose.anchorRise = metres(1);
+  pose.shoulder = metres(2);
   pose.tilt = at(3);
-  pose.distance = std::max(distanceFromLog(at(4)), 0.0);
+  pose.distance = distanceFromLog(std::clamp(at(4), 0.0, farthest));
   return pose;
 }
 
@@ -96,7 +98,7 @@ LookAngles KeptAim::giveUpClear(const AimFrame& before, const AimFrame& shown, c
 LookAngles KeptAim::turnTo(const LookAngles& goal, double authority, const LookAngles& look) {
   own_ = own(look);
   const LookAngles whole = turnBetween(own_, goal);
-  const double size = std::hypot(whole.yaw * std::cos(look.pitch), whole.pitch);
+  const double size = std::hypot(whole.yaw, whole.pitch);
   const double part = authority * (size > 0 ? capped(size, cap_) / size * eased((lost - size) / (lost - astray)) : 1);
   due_ = {part * whole.yaw, part * whole.pitch};
   solved_ = authority == 1 && size <= inFull * cap_;

@@ -4,7 +4,7 @@
 
 namespace alpglow {
 
-Mode& Bindings::mode(const std::string& modeName) {
+Mode& Bindings::addMode(const std::string& modeName) {
   const std::size_t at = findMode(modeName);
   if (at < modes.size()) return modes[at];
   modes.push_back({modeName, {}});
@@ -37,7 +37,7 @@ Bindings standardBindings() {
   Bindings bindings;
   bindings.name = "standard";
   bindings.rightStick.exponent = 1.6;
-  std::vector<Binding>& onFoot = bindings.mode("on-foot").bindings;
+  std::vector<Binding>& onFoot = bindings.addMode("on-foot").bindings;
   const auto bind = [&onFoot](Action action, Axis axis, const char* control, double scale = 1) {
     onFoot.push_back({action, axis, findControl(control), scale, {}, PressStyle::hold});
   };
@@ -70,8 +70,33 @@ Bindings standardBindings() {
   bind(Action::nextTarget, Axis::x, "PadButton15");
   bind(Action::swapShoulder, Axis::x, "KeyX");
   bind(Action::switchPerspective, Axis::x, "KeyV");
-  bindings.mode("menu");
+  bind(Action::swapShoulder, Axis::x, "PadButton14");
+  bind(Action::switchPerspective, Axis::x, "PadButton8");
+  bind(Action::pointerLock, Axis::x, "Escape");
+  bindings.addMode("menu");
   return bindings;
+}
+
+Misfit misfitOf(const Binding& binding, const Bindings& bindings) {
+  const std::size_t actions = builtInActionNames().size() + bindings.ownActions.size();
+  const auto exists = [](Control control) { return control.index < controlNames().size(); };
+  if (static_cast<std::size_t>(binding.action) >= actions) return Misfit::action;
+  if (!exists(binding.control)) return Misfit::control;
+  if (binding.modifier.valid() && !exists(binding.modifier)) return Misfit::modifier;
+  const bool builtIn = binding.action < Action::firstOfTheGame;
+  return builtIn && valuesOf(binding.control) > 1 && axesOf(binding.action) < 2 ? Misfit::axis : Misfit::none;
+}
+
+std::vector<MisfitBinding> misfits(const Bindings& all) {
+  std::vector<MisfitBinding> found;
+  for (std::size_t mode = 0; mode < all.modes.size(); ++mode) {
+    const std::vector<Binding>& bindings = all.modes[mode].bindings;
+    for (std::size_t i = 0; i < bindings.size(); ++i) {
+      const Misfit misfit = misfitOf(bindings[i], all);
+      if (misfit != Misfit::none) found.push_back({mode, i, misfit});
+    }
+  }
+  return found;
 }
 
 bool conflict(const Binding& a, const Binding& b) {

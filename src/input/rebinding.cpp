@@ -9,53 +9,89 @@ namespace alpglow {
 
 namespace {
 
-const Control pointerLock = findControl("PointerLock"), focus = findControl("Focus");
+const Control focus = findControl("Focus");
 
 constexpr double bindAxisAt = 0.6;  // deflection that counts as "moved" when binding
 constexpr double bindMouseAt = 20;  // counts that do
 
 }  // namespace
 
-const Binding* PlayerControls::bind(std::string_view modeName, const Binding& binding) {
-  const bool current = modeName == mode();
-  std::vector<Binding>& list = bindings_.mode(std::string(modeName)).bindings;
-  if (std::find(list.begin(), list.end(), binding) != list.end()) return nullptr;
+BindAnswer PlayerControls::bind(std::string_view modeName, const Binding& binding) {
+  const std::size_t mode = bindings_.findMode(std::string(modeName));
+  if (mode >= bindings_.modes.size()) return {Bound::noMode, {}};
+  if (misfitOf(binding, bindings_) != Misfit::none) return {Bound::misfit, {}};
+  std::vector<Binding>& list = bindings_.modes[mode].bindings;
+  if (std::find(list.begin(), list.end(), binding) != list.end()) return {Bound::already, {}};
   const auto inTheWay = std::find_if(list.begin(), list.end(), [&](const Binding& b) { return conflict(b, binding); });
-  if (inTheWay != list.end()) return &*inTheWay;
+  if (inTheWay != list.end()) return {Bound::conflict, *inTheWay};
   list.push_back(binding);
-  if (current) engaged_.push_back(false);
+  if (mode == mode_) {
+    bound_.emplace_back();
+    pushSticks(false);
+  }
   refresh(0);
-  return nullptr;
+  return {Bound::yes, {}};
 }
 
 bool PlayerControls::unbind(std::string_view modeName, Action action, Control control) {
-  const bool current = modeName == mode();
-  std::vector<Binding>& list = bindings_.mode(std::string(modeName)).bindings;
+  return control.valid() && remove(modeName, action, control);
+}
+
+bool PlayerControls::unbindAll(std::string_view modeName, Action action) { return remove(modeName, action, Control()); }
+
+/// All controls of the action, if none is named.
+bool PlayerControls::remove(std::string_view modeName, Action action, Control control) {
+  const std::size_t mode = bindings_.findMode(std::string(modeName));
+  if (mode >= bindings_.modes.size()) return false;
+  std::vector<Binding>& list = bindings_.modes[mode].bindings;
   bool found = false;
   for (std::size_t i = list.size(); i-- > 0;) {
     if (list[i].action != action || (control.valid() && list[i].control != control)) continue;
-    list.erase(list.begin() + static_cast<std::ptrdiff_t>(i));
-    if (current) engaged_.erase(engaged_.begin() + static_cast<std::ptrdiff_t>(i));
+    const auto at = static_cast<std::ptrdiff_t>(i);
+    list.erase(list.begin() + at);
+    if (mode == mode_) bound_.erase(bound_.begin() + at);
     found = true;
   }
-  if (found && static_cast<std::size_t>(action) < memory_.size())
-    memory_[static_cast<std::size_t>(action)].latched = false;
+  if (found) memory_[static_cast<std::size_t>(action)].latched = false;
   refresh(0);
   return found;
 }
 
-void PlayerControls::unbindAll(std::string_view modeName, Action action) { unbind(modeName, action, Control()); }
-
-void PlayerControls::bindNext(std::string_view modeName, const Binding& binding) {
-  waiting_ = true;
-  bound_ = false;
+void PlayerControls::bindNext(std::string_view modeName, const Binding& binding, std::vector<Control> cancelledBy) {
+  Binding probe = binding;
+  probe.control = focus;  // any one that exists
   waitingMode_ = std::string(modeName);
   waitingBinding_ = binding;
+  cancelling_ = cancelledBy.empty() ? std::vector<Control>{findControl("Escape")} : std::move(cancelledBy);
+  boundNext_ = {bindings_.findMode(waitingMode_) >= bindings_.modes.size() ? Bound::noMode
+                : misfitOf(probe, bindings_) != Misfit::none               ? Bound::misfit
+                                                                           : Bound::waiting,
+                {}};
 }
 
-/// While waiting, a decisive motion becomes the binding and everything else is passed over.
+void PlayerControls::cancelBindNext() {
+  if (waitingToBind()) boundNext_ = {Bound::cancelled, {}};
+}
+
+/// What is let go ends; nothing else acts. A decisive motion becomes the binding, and acts when it moves anew.
+void PlayerControls::whileWaiting(const ControlEvent& event) {
+  double& value = values_[event.control.index];
+  const ControlKind kind = kindOf(event.control);
+  if (kind == ControlKind::button && isDown(event.control) && !pressed(true, event.x, bindings_.triggers)) {
+    now_ = std::max(now_, event.time);
+    releaseControl(event.control);
+    return refresh(event.time);
+  }
+  if (captured(event) && kind == ControlKind::button) {
+    down_[event.control.index] = true;
+    value = event.x;
+  }
+  if (kind != ControlKind::axis || std::abs(event.x) >= std::abs(value)) return;
+  value = event.x;
+  refresh(event.time);
+}
+
 bool PlayerControls::captured(const ControlEvent& event) {
-  if (event.control == pointerLock || event.control == focus) return false;
   const ControlKind kind = kindOf(event.control);
   const bool both = valuesOf(event.control) == 2;
   const double moved = both ? std::hypot(event.x, event.y) : std::abs(event.x);
@@ -63,19 +99,17 @@ bool PlayerControls::captured(const ControlEvent& event) {
                           : kind == ControlKind::axis   ? bindAxisAt
                           : kind == ControlKind::button ? bindings_.triggers.pressAt
                                                         : 1e-9;
-  const bool fits = !both || axesOf(waitingBinding_.action) == 2;
-  if (moved < decisive || !fits) {
-    if (kind == ControlKind::button && event.x == 0) releaseControl(event.control);  // a release is never missed
+  if (moved < decisive) return false;
+  if (std::find(cancelling_.begin(), cancelling_.end(), event.control) != cancelling_.end()) {
+    cancelBindNext();
     return true;
   }
   Binding binding = waitingBinding_;
   binding.control = event.control;
   if (both) binding.axis = Axis::both;
   if (!both && kind != ControlKind::button && event.x < 0) binding.scale = -binding.scale;
-  waiting_ = false;
-  bound_ = bind(waitingMode_, binding) == nullptr;
-  if (kind == ControlKind::button) down_[event.control.index] = true;  // it acts only when it is pressed anew
-  values_[event.control.index] = kind == ControlKind::button ? event.x : values_[event.control.index];
+  if (misfitOf(binding, bindings_) != Misfit::none) return false;  // a pointer passes by
+  boundNext_ = bind(waitingMode_, binding);
   return true;
 }
 

@@ -35,7 +35,9 @@ void Look::displace(Displacement moved, const LookSettings& settings, const Pitc
 void Look::turnBy(const LookAngles& turn, const PitchLimits& limits) {
   if (!std::isfinite(turn.yaw) || !std::isfinite(turn.pitch)) return;
   target_.yaw = wrapAngle(target_.yaw + turn.yaw);
-  const double room = pending_.pitch;  // what is shown stays within the limits, and so does the target
+  // What is shown stays within the limits, and so does the target.
+  const double between = std::max(limits.high - limits.low, 0.0);
+  const double room = pending_.pitch = std::clamp(pending_.pitch, -between, between);
   target_.pitch =
       std::clamp(target_.pitch + turn.pitch, limits.low + std::max(room, 0.0), limits.high + std::min(room, 0.0));
 }

@@ -103,7 +103,8 @@ class Rehearsal::Run {
     }
     cameras_.tick(0, now_, walker_.drawn(0));
     const bool runs = controls_.state(Action::run).held && move.x * move.x + move.y * move.y > 0.01;
-    cameras_.setConditions(runs, walker_.walker().height() < stage_.level().body.height);
+    const bool crouched = walker_.walker().height() < stage_.level().body.height;
+    cameras_.setConditions(runs && !crouched, crouched);
   }
 
   /// Everything as it is drawn now.
@@ -261,6 +262,20 @@ io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::T
   return trace;
 }
 
+namespace {
+
+constexpr double headRadius = 0.13;  // metres
+
+/// The ray of the crosshair passes through the head.
+bool headInTheWay(const io::TraceFrame& frame) {
+  const Vector3d ahead = -rotationOf(degrees(frame.yaw), degrees(frame.pitch)).col(2),
+                 toHead = frame.head - frame.camera;
+  const double along = ahead.dot(toHead);
+  return along > 0 && (toHead - along * ahead).norm() < headRadius;
+}
+
+}  // namespace
+
 Summary summarise(const io::Trace& trace) {
   Summary summary;
   summary.frames = trace.size();
@@ -280,6 +295,11 @@ Summary summarise(const io::Trace& trace) {
     summary.farthest = std::max(summary.farthest, frame.distance);
     summary.leastClearance = std::min(summary.leastClearance, frame.clearance);
     if (!frame.obstacle.empty()) ++summary.framesPulledIn;
+    if (frame.freeDistance > 0) {
+      ++summary.framesOfThirdPerson;
+      if (headInTheWay(frame)) ++summary.framesHeadInTheWay;
+      if (frame.opacity < 0.5) ++summary.framesFaded;
+    }
     before = &frame;
   }
   return summary;

@@ -34,7 +34,7 @@ TEST(Command, CheckExplainsInNumbersThatOneCanPicture) {
   EXPECT_EQ(ran.code, 0);
   EXPECT_NE(ran.output.find("22.9 cm at 800 dpi"), std::string::npos) << "360°/0.05° counts at 800 to the inch";
   EXPECT_NE(ran.output.find("near-plane sphere"), std::string::npos);
-  EXPECT_NE(ran.output.find("90 % covered after 0.30 s"), std::string::npos);
+  EXPECT_NE(ran.output.find("90 % covered after 0.17 s"), std::string::npos);
 }
 
 TEST(Command, CheckWarnsAboutWhatIsLegalButImplausible) {
@@ -44,6 +44,26 @@ TEST(Command, CheckWarnsAboutWhatIsLegalButImplausible) {
   EXPECT_EQ(ran.code, 1) << ran.output;
   EXPECT_NE(ran.output.find("warning: look.yaw_deg_per_count: a full turn takes only 0.5 cm"), std::string::npos)
       << ran.output;
+}
+
+TEST(Command, CheckWarnsAboutWhatADesignCannotDo) {
+  const std::string framing = "[[framing]]\nname = \"a\"\n";
+  const std::pair<std::string, const char*> cases[] = {
+      {framing + "[[framing]]\nname = \"b\"\nwhen = \"sprintng\"\n", "\"sprinting\" is built in"},
+      {framing + "[[framing]]\nname = \"b\"\nwhen = \"aiming, crouched\"\n", "a framing has one condition"},
+      {framing + "[[framing]]\nname = \"b\"\n", "a second base"},
+      {framing + "[[framing]]\nname = \"b\"\nwhen = \"aiming\"\n[[framing]]\nname = \"c\"\nwhen = \"aiming\"\n",
+       "framing \"b\" already stands above it with when = \"aiming\""},
+      {"[lead]\ntime_s = 0.2\nlongest_m = 0.9\n" + framing + "follow_half_life_s = 0.12\nleash_m = 2\n",
+       "of the lead's 0.90 m at 4.5 m/s its lag leaves 0.12 m"},
+      {framing + "distance_min_m = 0.05\nnear_m = 0.1\n", "in front of the near plane"}};
+  for (const auto& [text, warning] : cases) {
+    const testing::Ran ran = testing::alpglow("check " + temporaryFile("doubtful.camera.toml", "format = 1\n" + text));
+    EXPECT_EQ(ran.code, 1) << ran.output;
+    EXPECT_NE(ran.output.find(warning), std::string::npos) << warning << "\n" << ran.output;
+  }
+  const std::string own = framing + "[[framing]]\nname = \"b\"\nwhen = \"swimming\"\n";
+  EXPECT_EQ(testing::alpglow("check " + temporaryFile("own.camera.toml", "format = 1\n" + own)).code, 0);
 }
 
 TEST(Command, CheckPrintsTheReference) {

@@ -51,18 +51,35 @@ TEST(CompiledDesign, BringsEveryNumberIntoItsRange) {
   EXPECT_EQ(brokenRelation(legal).key, nullptr);
 }
 
+/// Another legal value of a setting, a part of its range away.
+template <class Section>
+void change(const Setting<Section>& setting, Section& section, double part) {
+  const double value = setting.value(section), up = setting.high - value, down = value - setting.low;
+  const double by = setting.kind == SettingKind::number ? part * (setting.high - setting.low) : 1;
+  setting.assign(section, up > down ? value + by : value - by);
+}
+
+/// Whoever changes any one setting has another design: its states are not those of the first.
 TEST(CompiledDesign, EverySettingChangesTheDigest) {
   const std::uint64_t plain = CompiledDesign(CameraDesign()).digest();
   EXPECT_EQ(plain, CompiledDesign(CameraDesign()).digest());
-  for (const auto& setting : settings<Framing>()) {
-    CameraDesign design;
-    Framing& framing = design.framings[0].framing;
-    const double value = setting.value(framing);
-    setting.assign(framing, value < (setting.low + setting.high) / 2 ? value + 1e-3 * (setting.high - setting.low) +
-                                                                           (setting.kind == SettingKind::choice ? 1 : 0)
-                                                                     : value - 1e-3 * (setting.high - setting.low));
-    EXPECT_NE(CompiledDesign(design).digest(), plain) << setting.key;
-  }
+  CameraDesign changed;
+  const auto eachOf = [&](double part) {
+    return [&, part](const char*, auto& section, auto settings) {
+      for (const auto& setting : settings) {
+        const auto kept = section;
+        change(setting, section, part);
+        EXPECT_NE(CompiledDesign(changed).digest(), plain) << setting.key;
+        section = kept;
+      }
+    };
+  };
+  forEachSection(changed, eachOf(0.3));
+  eachOf(0.01)("framing", changed.framings[0].framing, settings<Framing>());
+  CameraDesign others[3];
+  others[0].zoomIntoEyes = true, others[1].framings[0].when = "aiming";
+  others[2].framings[0].perspective = Perspective::first;
+  for (const CameraDesign& other : others) EXPECT_NE(CompiledDesign(other).digest(), plain);
 }
 
 }  // namespace

@@ -68,26 +68,6 @@ TEST(HeadBob, TakesTheSamePathAtAnyFrameRate) {
   }
 }
 
-TEST(HeadBob, NeverStepsFartherThanItsSpeedAllows) {
-  const HeadMotionSettings settings = lively();
-  double largest = 0;
-  for (unsigned seed = 0; seed < 40; ++seed) {
-    const RandomWalk walk(seed);
-    HeadMotion motion;
-    Vector2d before = Vector2d::Zero();
-    for (int frame = 0; frame < 2390; ++frame) {
-      walk.advance(motion, frame / 240.0, (frame + 1) / 240.0, settings);
-      const Vector2d now = motion.offset(settings);
-      largest = std::max(largest, (now - before).norm());
-      before = now;
-    }
-  }
-  // Two strides a second at most, twice that in the vertical, a landing's kick and the blend on top.
-  const double fastest = 2 * pi * 2 * (0.03 + 0.05) + 0.3 * std::exp(1.0) * 1.68 / 0.14 + 0.06 * 6;
-  EXPECT_LT(largest, fastest / 240);
-  EXPECT_GT(largest, 1e-4);
-}
-
 TEST(HeadBob, FinishesItsStepInTimeAndIsThenExactlyStill) {
   const BobSettings settings = lively().bob;
   Random random(30);

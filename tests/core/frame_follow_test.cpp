@@ -78,7 +78,10 @@ TEST(Platform, ItsYawIsInheritedOnlyIfTheDesignSaysSo) {
 
 TEST(Platform, GettingOnAndOffKeepsTheSpeedOfTheCameraContinuous) {
   // Runs along a train, boards it, and jumps off again; the train also turns.
-  const CompiledDesign design{CameraDesign()};
+  CameraDesign plain;
+  plain.framings[0].framing.follow.halfLife = 0.12;
+  plain.framings[0].framing.follow.leash = 1.5;
+  const CompiledDesign design(plain);
   constexpr double dt = 1e-3, speed = 5;
   CharacterCamera camera(design, wardenAt({0, 0, 0}, 0, {speed, 0, 0}));
   Vector3d before = Vector3d::Zero(), velocity = Vector3d::Zero();
@@ -176,38 +179,6 @@ TEST(Lead, TendsToItsTimeAheadAndNoFarther) {
   }
 }
 
-TEST(Lag, EverySmoothingOfStraightTargetsIsTheSameHoweverTimeIsCut) {
-  Random random(82);
-  for (int run = 0; run < 40; ++run) {
-    CameraDesign design;
-    design.lead.time = 0.4;
-    design.look.turnHalfLife = random.chance(0.5) ? 0.15 : 0;
-    design.look.smoothing = random.chance(0.5) ? 0.05 : 0;
-    Framing& framing = design.framings[0].framing;
-    framing.orbitHalfLife = 0.2;
-    framing.pitch = {degrees(-40), degrees(30)};
-    if (random.chance(0.5)) framing.follow = {FollowKind::criticallyDamped, 0.2, 0.3, 50, 50, 1e6};
-    const CompiledDesign compiled(design);
-    const Vector3d velocity = random.point(6);
-    const Rate stick{random.between(-1, 1), random.between(-0.2, 0.2)};
-    const IntentSample samples[] = {IntentSample::look(0, {random.between(-500, 500), 80}), IntentSample::zoom(0, 2)};
-    CharacterCamera whole(compiled, wardenAt({0, 0, 0}));
-    whole.update(0.0, wardenAt({0, 0, 0}), open, wide);
-    CharacterCamera split = whole;
-    const View a = whole.step(0.8, Intent{samples, stick}, wardenAt(0.8 * velocity, 0, velocity), open, wide);
-    View b;
-    double time = 0;
-    for (const double part : random.cut(0.8, 50)) {
-      Intent intent = time == 0 ? Intent{samples, stick} : Intent{{}, stick};
-      time += part;
-      b = split.step(part, intent, wardenAt(time * velocity, 0, velocity), open, wide);
-    }
-    ASSERT_LT((a.position - b.position).norm(), 1e-9) << "run " << run;
-    ASSERT_NEAR(shortestTurn(a.yaw, b.yaw), 0, 1e-9);
-    ASSERT_NEAR(a.pitch, b.pitch, 1e-9);
-  }
-}
-
 TEST(Lag, TheOrbitTrailsTheShortWayRoundAndTheHeadingDoesNotWait) {
   CameraDesign design;
   design.framings[0].framing.orbitHalfLife = 0.1;
@@ -230,43 +201,6 @@ TEST(Tilt, TheCameraOrbitsLowerThanItLooks) {
   const View view = camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
   EXPECT_NEAR(toDegrees(view.pitch), -10, 1e-12);
   EXPECT_NEAR((view.position - view.pivot).y(), 3 * std::sin(degrees(22)), 1e-9);
-}
-
-TEST(Shoulder, GoesLeftRightAndToTheMiddle) {
-  const CompiledDesign design{CameraDesign()};
-  CharacterCamera camera(design, wardenAt({0, 0, 0}));
-  const auto after = [&](Shoulder shoulder) {
-    camera.setShoulder(shoulder);
-    View view;
-    for (int i = 0; i < 30; ++i) view = camera.step(1 / 60.0, {}, wardenAt({0, 0, 0}), open, wide);
-    return view.pivot.x();
-  };
-  EXPECT_NEAR(after(Shoulder::centred), 0, 1e-12);
-  EXPECT_NEAR(after(Shoulder::other), -0.35, 1e-12);
-  EXPECT_NEAR(after(Shoulder::designed), 0.35, 1e-12);
-}
-
-TEST(Teleport, IsCutWithNoPlaceInBetween) {
-  CameraDesign design;
-  design.lead.time = 0.4;
-  design.framings[0].framing.follow.kind = FollowKind::criticallyDamped;
-  const CompiledDesign compiled(design);
-  Random random(83);
-  for (int run = 0; run < 200; ++run) {
-    Vector3d feet = Vector3d::Zero();
-    CharacterCamera camera(compiled, wardenAt(feet));
-    camera.update(0.0, wardenAt(feet), open, wide);
-    const Vector3d velocity = random.point(4);
-    for (int i = 0; i < 20; ++i)
-      feet += velocity / 60, camera.update(1 / 60.0, wardenAt(feet, 0, velocity), open, wide);
-    const Vector3d jump = random.point(1).normalized() * random.between(20, 500);
-    feet += jump;
-    const bool ticks = random.chance(0.5);  // told by ticks or by the frame
-    if (ticks) camera.tick(1 / 120.0, wardenAt(feet, 0, velocity));
-    const View view = camera.update(1 / 60.0, wardenAt(feet, 0, velocity), open, wide);
-    ASSERT_TRUE(view.cut);
-    ASSERT_LT((view.pivot - view.head).norm(), 0.4);
-  }
 }
 
 }  // namespace

@@ -109,19 +109,5 @@ TEST(Inspection, TheHandCarriesTheNearSideWithIt) {
   EXPECT_LT((inspection.thing() * Vector3d(0, 0, 0.5)).y(), 0);
 }
 
-TEST(Inspection, StaysWithinItsLimits) {
-  testing::Random random(41);
-  Inspection inspection({}, InspectionTurns::camera);
-  const InspectionSettings settings;
-  for (int i = 0; i < 5000; ++i) {
-    const IntentSample moved[] = {IntentSample::look(0, {random.between(-900, 900), random.between(-900, 900)}),
-                                  IntentSample::zoom(0, random.between(-5, 5))};
-    inspection.step(random.between(0, 0.1), Intent{moved});
-    ASSERT_LE(std::abs(inspection.angles().pitch), degrees(89) + 1e-12);
-    ASSERT_GE(inspection.distance(), settings.range.nearest - 1e-12);
-    ASSERT_LE(inspection.distance(), settings.range.farthest + 1e-12);
-  }
-}
-
 }  // namespace
 }  // namespace alpglow

@@ -44,25 +44,6 @@ TEST(Look, DropsInputBeyondALimitSoThatTheFirstCountBackMoves) {
   EXPECT_NEAR(look.pitch, degrees(90) - settings.pitchPerCount, 1e-15);
 }
 
-TEST(Look, StaysInsideLimitsAndWrappedUnderRandomInput) {
-  Random random(4);
-  const LookSettings settings;
-  const PitchLimits limits{degrees(-90), degrees(35)};
-  Look look;
-  for (int i = 0; i < 20000; ++i) {
-    LookSettings any = settings;
-    any.turnHalfLife = random.chance(0.5) ? 0.2 : 0;
-    any.smoothing = random.chance(0.5) ? 0.1 : 0;
-    any.edgeFactor = 2;
-    look.displace({random.between(-3000, 3000), random.between(-3000, 3000)}, any, limits);
-    look.advance(random.between(0, 0.5), {random.between(-1, 1), random.between(-1, 1)}, {1, -2}, any, limits);
-    ASSERT_GE(look.shown().pitch, limits.low);
-    ASSERT_LE(look.shown().pitch, limits.high);
-    ASSERT_GT(look.shown().yaw, -pi);
-    ASSERT_LE(look.shown().yaw, pi);
-  }
-}
-
 TEST(Look, SmoothingIsAHalfLifeThatTheHeadingFollows) {
   testing::Random random(16);
   LookSettings settings;

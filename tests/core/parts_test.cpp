@@ -64,20 +64,6 @@ TEST(ActiveFramingAlone, BlendsWithLeastJerkIntoTheFramingThatApplies) {
   EXPECT_FALSE(framing.blending());
 }
 
-TEST(ActiveFramingAlone, GoesBackInTheTimeThatHasPassed) {
-  const CompiledDesign design(twoFramings());
-  ActiveFraming framing(design);
-  framing.setCondition(Condition::aiming, true);
-  framing.change(design, {}, 0);
-  framing.advance(0.1);
-  framing.setCondition(Condition::aiming, false);
-  framing.change(design, {}, 0);
-  EXPECT_TRUE(framing.blending());
-  framing.advance(0.1);
-  EXPECT_FALSE(framing.blending());
-  EXPECT_EQ(framing.shown(design, {}).pose.distance, 3);
-}
-
 TEST(ActiveFramingAlone, TheEyesShowWhateverIsChosen) {
   const CompiledDesign design(twoFramings());
   ActiveFraming framing(design);
@@ -113,18 +99,6 @@ TEST(SubjectTrackerAlone, GoesAlongOnceHoweverOftenItCatchesUp) {
   EXPECT_LT((once.followed().point() - often.followed().point()).norm(), 1e-12);
   EXPECT_NEAR(once.movement().speed, 2, 1e-12);
   EXPECT_NEAR(once.movement().yaw, degrees(-90), 1e-12);
-}
-
-TEST(SubjectTrackerAlone, KnowsAJumpFromARun) {
-  Subject warden;
-  SubjectTracker tracker(warden);
-  warden.velocity = {10, 0, 0};
-  warden.feet.x() = 3;
-  EXPECT_FALSE(tracker.jumped(warden, 0.2, 1.5)) << "3 m, of which its speed explains 2";
-  EXPECT_TRUE(tracker.jumped(warden, 0.1, 1.5)) << "of which its speed explains 1";
-  tracker.told(0.03);
-  EXPECT_NEAR(tracker.untold(0.1), 0.07, 1e-15);
-  EXPECT_EQ(tracker.untold(0.1), 0.1) << "ticks count for one frame";
 }
 
 TEST(ViewAnglesAlone, AGlanceLeavesTheHeading) {
@@ -184,29 +158,6 @@ TEST(AimKeeperAlone, TurnsByTheParallaxOfAMovedShoulder) {
   const double r = std::hypot(0.4, 10), expected = std::atan2(-0.4, 10) + std::asin(-0.4 / r);
   EXPECT_NEAR(turn.yaw, expected, 1e-12);
   EXPECT_NEAR(turn.pitch, 0, 1e-12);
-}
-
-TEST(PlacementAlone, TheEyesTakeOverAndGiveBackWithHysteresis) {
-  CameraDesign design;
-  Placement placement;
-  Subject warden;
-  SubjectTracker tracker(warden);
-  const auto requested = [&](double distance) {
-    FramingPose pose;
-    pose.distance = distance;
-    return requestFor(pose, tracker.followed(), warden, {}, Vector3d::Zero(), 1.5);
-  };
-  testing::Walls narrow, wide;
-  narrow.walls.push_back({-Vector3d::UnitZ(), -0.3});
-  wide.walls.push_back({-Vector3d::UnitZ(), -2});
-  placement.judgeEyes(true, false, requested(3), 1, narrow, 0.1, design);
-  EXPECT_FALSE(placement.eyesWanted()) << "the camera is not there yet";
-  placement.judgeEyes(true, true, requested(3), 1, narrow, 0.1, design);
-  EXPECT_TRUE(placement.eyesWanted());
-  placement.judgeEyes(true, false, requested(3), 1, wide, 0.1, design);
-  EXPECT_TRUE(placement.eyesWanted()) << "room for a tenth of a second";
-  placement.judgeEyes(true, false, requested(3), 1, wide, 0.2, design);
-  EXPECT_FALSE(placement.eyesWanted()) << "longer than easing out waits";
 }
 
 TEST(ReportAlone, SaysWhatBeganAndEndedOnceAndKeepsTheLastView) {

@@ -30,18 +30,6 @@ TEST(Stick, IsZeroInsideOneAtTheOuterEdgeAndKeepsItsDirection) {
   }
 }
 
-TEST(Stick, IsContinuousAndMonotone) {
-  const StickSettings settings{0.2, 0.95, 2.2};
-  double before = 0;
-  for (int i = 0; i <= 10000; ++i) {
-    const double now = shaped({i / 10000.0, 0}, settings).x;
-    ASSERT_GE(now, before - 1e-15);
-    ASSERT_LT(now - before, 0.001);
-    before = now;
-  }
-  EXPECT_NEAR(before, 1, 1e-15);
-}
-
 TEST(Trigger, PressesAndReleasesWithHysteresis) {
   const TriggerSettings settings{0.6, 0.4};
   EXPECT_FALSE(pressed(false, 0.5, settings));

@@ -109,6 +109,61 @@ TEST(SwingBack, AButtonBringsTheWholePoseBackHoldOffOrNot) {
   EXPECT_NEAR(done.freeDistance, 3, 1e-3);
 }
 
+/// The view after half a second in which the body turns steadily, on firm ground or aboard what turns: the button is
+/// pressed in between, and perhaps a hand stops that again.
+View pressedAmidATurn(double fps, double spin, double stopped) {
+  const CompiledDesign design(helping());
+  const NoObstacles open;
+  const auto subjectAt = [&](double time) {
+    Subject subject = wardenAt({0, 0, 0}, 3 * time + spin * time);
+    if (spin == 0) return subject;
+    subject.frame.id = 1;
+    subject.frame.rotation = Rotation(Eigen::AngleAxisd(spin * time, Vector3d::UnitY()));
+    subject.frame.yawRate = spin;
+    return subject;
+  };
+  CharacterCamera camera(design, subjectAt(0));
+  View view = camera.update(0.0, subjectAt(0), open, wide);
+  const IntentSample events[] = {IntentSample::look(0.02, {-700, 300}), IntentSample::zoom(0.02, -2),
+                                 IntentSample::swingBack(0.173), IntentSample::look(stopped, {1, 0})};
+  const int frames = static_cast<int>(std::lround(0.5 * fps));
+  for (int i = 1; i <= frames; ++i) {
+    const double start = (i - 1) / fps, end = i / fps;
+    std::vector<IntentSample> samples;
+    for (IntentSample event : events) {
+      if (event.time <= start || event.time > end) continue;
+      event.time -= start;
+      samples.push_back(event);
+    }
+    // A moment of the hand within a frame stops turning from the frame's start on: split there.
+    double done = 0;
+    for (const IntentSample& sample : samples) {
+      camera.look(sample.time - done, {});
+      done = sample.time;
+      IntentSample now = sample;
+      now.time = 0;
+      camera.look(0.0, Intent{Span<const IntentSample>(&now, 1)});
+    }
+    camera.look(1 / fps - done, {});
+    view = camera.update(1 / fps, subjectAt(end), open, wide);
+  }
+  return view;
+}
+
+TEST(SwingBack, GoesToWhereTheBodyFacedWhenTheButtonWasPressed) {
+  for (const double spin : {0.0, 1.0}) {
+    for (const double stopped : {10.0, 0.18, 0.3}) {
+      const View fine = pressedAmidATurn(1000, spin, stopped);
+      for (const double fps : {4.0, 10.0, 24.0, 50.0}) {
+        const View coarse = pressedAmidATurn(fps, spin, stopped);
+        EXPECT_NEAR(shortestTurn(coarse.yaw, fine.yaw), 0, 1e-9) << fps << " " << spin << " " << stopped;
+        EXPECT_NEAR(coarse.pitch, fine.pitch, 1e-9);
+        EXPECT_NEAR(coarse.freeDistance, fine.freeDistance, 1e-5) << "the wheel shows meanwhile";
+      }
+    }
+  }
+}
+
 TEST(SwingBack, BringsThePoseBackAfterIdlingAndTheHostCanEndTheHoldOff) {
   CameraDesign design = helping();
   design.swingBack.idle = 3;

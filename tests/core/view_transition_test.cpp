@@ -82,28 +82,6 @@ TEST(ViewTransition, ThousandsOfChangesOfMindKeepPlaceAndSpeedContinuous) {
   EXPECT_GT(interrupted, 1900);
 }
 
-TEST(ViewTransition, IsTheSameAtEveryFrameRate) {
-  Random random(101);
-  for (int run = 0; run < 50; ++run) {
-    const View first = anyView(random), second = anyView(random), third = anyView(random);
-    const Vector3d drift = random.point(2);
-    const auto at = [&](int parts) {
-      ViewTransition change;
-      change.step(0, first);
-      change.begin(1);
-      for (int i = 1; i <= parts; ++i) change.step(0.4 / parts, moving(second, drift, 0.4 * i / parts));
-      change.begin(0.8);
-      View view;
-      for (int i = 1; i <= parts; ++i) view = change.step(0.5 / parts, moving(third, drift, 0.5 * i / parts));
-      return view;
-    };
-    const View coarse = at(10), fine = at(500);
-    ASSERT_LT((coarse.position - fine.position).norm(), 1e-9);
-    ASSERT_NEAR(shortestTurn(coarse.yaw, fine.yaw), 0, 1e-9);
-    ASSERT_NEAR(coarse.fieldOfView, fine.fieldOfView, 1e-9);
-  }
-}
-
 TEST(ViewTransition, TakesOverFromACutSceneAndItsRollDecays) {
   View scene;
   scene.position = {4, 3, 2};
@@ -165,13 +143,13 @@ TEST(ViewTransition, AChangeOfSubjectGoesThereAndACutOfTheLiveViewCuts) {
     }
     before = view;
   }
-  EXPECT_NEAR(before.position.x(), 12.35, 1e-6);
+  EXPECT_NEAR(before.position.x(), 12 + Framing().shoulder, 1e-6);
   change.begin(1);
   change.step(1 / 60.0, camera.update(1 / 60.0, wardenAt({12, 0, 0}), open, wide));
   Subject farPlane = wardenAt({300, 0, 0});
   const View cut = change.step(1 / 60.0, camera.update(1 / 60.0, farPlane, open, wide));
   EXPECT_TRUE(cut.cut);
-  EXPECT_NEAR(cut.position.x(), 300.35, 1e-6);
+  EXPECT_NEAR(cut.position.x(), 300 + Framing().shoulder, 1e-6);
 }
 
 TEST(StandingCamera, LooksFromAThingAtAThing) {

@@ -1,6 +1,6 @@
 // Plays random games with random designs and says which seeds go wrong.
 //
-//   fuzz FIRST COUNT FRAMES [hostile|ordinary]
+//   fuzz FIRST COUNT FRAMES [ordinary|hostile|reborn|shifted]
 
 #include "fuzz/random_play.hpp"
 
@@ -8,20 +8,23 @@
 #include <cstdlib>
 #include <cstring>
 
+using alpglow::testing::Style;
+
 int main(int argc, char** argv) {
   if (argc < 4) {
-    std::fputs("fuzz FIRST COUNT FRAMES [hostile|ordinary]\n", stderr);
+    std::fputs("fuzz FIRST COUNT FRAMES [ordinary|hostile|reborn|shifted]\n", stderr);
     return 2;
   }
   const unsigned first = static_cast<unsigned>(std::atoi(argv[1])), count = static_cast<unsigned>(std::atoi(argv[2]));
   const int frames = std::atoi(argv[3]);
   int wrong = 0;
-  for (const bool hostile : {false, true}) {
-    if (argc > 4 && (std::strcmp(argv[4], "hostile") == 0) != hostile) continue;
+  const char* const names[] = {"ordinary", "hostile", "reborn", "shifted"};
+  for (int style = 0; style < 4; ++style) {
+    if (argc > 4 ? std::strcmp(argv[4], names[style]) != 0 : style >= 2) continue;
     for (unsigned seed = first; seed < first + count; ++seed) {
-      const std::string said = alpglow::testing::RandomPlay(seed, hostile).play(frames);
+      const std::string said = alpglow::testing::RandomPlay(seed, static_cast<Style>(style)).play(frames);
       if (said.empty()) continue;
-      std::printf("%s seed %u %s\n", hostile ? "hostile" : "ordinary", seed, said.c_str());
+      std::printf("%s seed %u %s\n", names[style], seed, said.c_str());
       ++wrong;
     }
   }

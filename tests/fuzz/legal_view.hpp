@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdio>
 #include <string>
 
 namespace alpglow::testing {
@@ -24,7 +25,11 @@ inline double pivotReach(const CompiledDesign& design, double eyes) {
 
 /// What is wrong with it; empty if nothing is.
 inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
-  const auto says = [](const char* what, double value) { return what + (" is " + std::to_string(value)); };
+  const auto says = [](const char* what, double value) {
+    char text[40];
+    std::snprintf(text, sizeof text, " is %.9g", value);
+    return std::string(what) + text;
+  };
   const struct {
     const char* name;
     double value, low, high;
@@ -40,14 +45,14 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
       {"aspect", view.aspect, 0.05, 20},
       {"near plane", view.nearPlane, 1e-9, 1e5},
       {"far plane", view.farPlane, view.nearPlane * (1 + 1e-9), 1e9},
-      {"distance", view.distance, 0, 1e5},
-      {"free distance", view.freeDistance, 0, 1e5},
+      {"distance", view.distance, 0, longestDistance},
+      {"free distance", view.freeDistance, 0, longestDistance},
       {"framing", static_cast<double>(view.framing), 0, static_cast<double>(design.design().framings.size()) - 1},
       {"framing from", static_cast<double>(view.framingFrom), 0,
        static_cast<double>(design.design().framings.size()) - 1},
       {"framing blend", view.framingBlend, 0, 1},
       {"first person", view.firstPerson, 0, 1},
-      {"look scale", view.lookScale, 1e-6, 1e6},
+      {"look scale", view.lookScale, leastLookScale, 1 / leastLookScale},
       {"aim distance", view.aimDistance, 0, 1e6},
       {"aim error", view.aimError, 0, pi},
       {"bob right", view.bobRight, -1e3, 1e3},
@@ -69,7 +74,7 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
     if (!(number.value >= number.low && number.value <= number.high)) return says(number.name, number.value);
   }
   for (const Eigen::Vector3d* point : {&view.position, &view.head, &view.pivot, &view.aimPoint}) {
-    if (!(point->norm() < 3e9)) return says("a point's distance from the origin", point->norm());
+    if (!(point->norm() < 1e10)) return says("a point's distance from the origin", point->norm());
   }
   if (!(view.velocity.norm() < 1e14)) return says("speed", view.velocity.norm());
   if (!(std::abs(view.level.norm() - 1) < 1e-6)) return says("length of level", view.level.norm());

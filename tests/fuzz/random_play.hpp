@@ -2,12 +2,14 @@
 // A random design, a random world and a random game, from a seed. Ordinary play keeps to what the documents ask of a
 // host; hostile play puts bad numbers into everything that a host hands over or answers.
 
+#include "alpglow/base/state.hpp"
 #include "fuzz/legal_view.hpp"
 #include "fuzz/random_design.hpp"
 #include "support/camera_run.hpp"
 
 #include <cstdio>
 #include <cstdlib>
+#include <cstring>
 #include <limits>
 #include <stdexcept>
 #include <string>
@@ -80,26 +82,51 @@ class Balls final : public Obstacles {
   double poisoned_;
 };
 
+/// How a game treats its camera.
+enum class Style {
+  ordinary,
+  hostile,  ///< bad numbers from the host, and damaged states
+  reborn,   ///< ordinary, with a camera of its own for each frame that takes over the saved state
+  shifted,  ///< ordinary, with the world's origin a thousand kilometres elsewhere every now and then
+};
+
 class RandomPlay {
  public:
-  RandomPlay(unsigned seed, bool hostile)
+  RandomPlay(unsigned seed, Style style, bool open = false)
       : random_(seed),
-        hostile_(hostile),
+        hostile_(style == Style::hostile),
+        reborn_(style == Style::reborn),
+        shifted_(style == Style::shifted),
         design_(randomDesign(random_)),
-        world_(random_, random_.chance(0.4) ? 0 : random_.whole(1, 40), hostile ? 0.02 : 0),
+        world_(random_, random_.chance(0.4) || open ? 0 : random_.whole(1, 40), hostile_ ? 0.02 : 0),
         subject_(wardenAt({0, 0, 0})),
         camera_(design_, subject_),
-        style_(random_.whole(0, 5)) {}
+        rates_(random_.whole(0, 5)) {}
 
   /// Plays so many frames; what went wrong first, or nothing.
   std::string play(int frames) {
     for (int frame = 0; frame < frames; ++frame) {
-      std::string wrong = playFrame();
+      std::string wrong;
+      try {
+        wrong = playFrame();
+      } catch (const std::logic_error& error) {
+        wrong = error.what();
+      }
       if (!wrong.empty()) return "frame " + std::to_string(frame) + ": " + wrong;
     }
     return {};
   }
   const CompiledDesign& design() const { return design_; }
+  /// What was seen, as if the origin had never been elsewhere.
+  struct Seen {
+    Eigen::Vector3d position;
+    double yaw, pitch, fieldOfView;
+    std::uint32_t events;
+  };
+  std::vector<Seen> views;
+  bool keepsViews = false;
+  /// Of all that was seen.
+  std::uint64_t checksum() const { return checksum_; }
 
  private:
   double maybe(double number) const { return hostile_ ? world_.poison(number) : number; }
@@ -108,7 +135,7 @@ class RandomPlay {
     const double times[] = {1 / 24.0, 1 / 60.0, 1 / 144.0, 1e-3};
     if (random_.chance(0.01)) return random_.chance(0.5) ? 0 : random_.between(0, 5);
     if (random_.chance(0.005)) return std::pow(10, random_.between(-250, 3));
-    return style_ < 4 ? times[style_] : style_ == 4 ? times[random_.whole(0, 3)] : random_.between(1e-3, 0.1);
+    return rates_ < 4 ? times[rates_] : rates_ == 4 ? times[random_.whole(0, 3)] : random_.between(1e-3, 0.1);
   }
 
   std::vector<IntentSample> samples(double dt) {
@@ -198,15 +225,12 @@ class RandomPlay {
       case 11: locked_ = on; break;
       case 12: {
         const Eigen::Vector3d offset = maybe(1) * random_.point(random_.chance(0.1) ? 1e6 : 10);
-        camera_.shift(offset);
-        if (!legalPosition(offset) || offset.norm() > 1e7) break;
-        world_.follow(offset);
-        subject_.feet += offset, subject_.head += offset, subject_.frame.origin += offset;
+        shift(offset);
         break;
       }
       case 13: {
-        const CharacterCamera::Saved saved = camera_.save();
-        if (!camera_.restore(saved)) throw std::logic_error("its own state was refused");
+        takeOver();
+        if (hostile_) damage();
         break;
       }
       case 14:
@@ -227,8 +251,50 @@ class RandomPlay {
     }
   }
 
+  void shift(const Eigen::Vector3d& offset) {
+    camera_.shift(offset);
+    if (!legalPosition(offset) || offset.norm() > 1e7) return;
+    world_.follow(offset);
+    subject_.feet += offset, subject_.head += offset, subject_.frame.origin += offset;
+  }
+
+  /// Another camera goes on from here.
+  void takeOver() {
+    CharacterCamera other(design_, wardenAt({3, 2, 1}));
+    if (!other.restore(camera_.save())) throw std::logic_error("its own state was refused");
+    camera_ = other;
+  }
+
+  /// Takes over a state with a few bytes changed. The checksum is right again, as somebody would make it who means
+  /// harm.
+  void damage() {
+    const CharacterCamera::Saved saved = camera_.save();
+    for (int tries = 0; tries < 30; ++tries) {
+      CharacterCamera::Saved damaged = saved;
+      for (int i = random_.whole(1, 4); i > 0; --i) {
+        const int at = random_.whole(0, sizeof damaged.fields - 8);
+        double number;
+        std::memcpy(&number, damaged.fields + at, sizeof number);
+        number = random_.chance(0.3) ? random_.between(-3, 3) : random_.chance(0.3) ? number * 1.5 : maybe(number);
+        const bool one = random_.chance(0.5);
+        const auto byte = static_cast<unsigned char>(random_.whole(0, 255));
+        if (one) damaged.fields[at] = byte;
+        if (!one) std::memcpy(damaged.fields + at, &number, sizeof number);
+      }
+      const bool same = std::memcmp(damaged.fields, saved.fields, sizeof saved.fields) == 0;
+      if (!same && camera_.restore(damaged)) throw std::logic_error("a damaged state was not noticed");
+      damaged.checksum = checksumOf(damaged.fields, sizeof damaged.fields);
+      camera_.restore(damaged);
+    }
+  }
+
   std::string playFrame() {
     const double dt = frameTime();
+    if (reborn_) takeOver();
+    if (shifted_ && ++frames_ % 40 == 20) {
+      shift((origin_.x() == 0 ? 1 : -1) * Eigen::Vector3d(1e6, 2e4, -8e5));
+      origin_ += (origin_.x() == 0 ? 1 : -1) * Eigen::Vector3d(1e6, 2e4, -8e5);
+    }
     clock_ += std::min(dt, 1.0);
     callSomething();
     const double ratio = random_.chance(0.98) ? 1 : random_.between(0, 1);  // slow motion
@@ -262,6 +328,15 @@ class RandomPlay {
           time.player, time.world, subject_.frame.id, subject_.frame.scale, spin_, view.framing, view.framingBlend,
           (view.pivot - subject_.feet).norm(), view.events);
     }
+    if (keepsViews) views.push_back({view.position - origin_, view.yaw, view.pitch, view.fieldOfView, view.events});
+    const double seen[] = {view.position.x(), view.position.y(), view.position.z(), view.yaw,
+                           view.pitch,        view.fieldOfView,  view.opacity,      view.lookScale,
+                           view.steadyYaw,    view.swayPitch,    view.lockError,    view.aimDistance,
+                           view.velocity.x(), view.holdoff,      view.aimError,     static_cast<double>(view.events)};
+    unsigned char bytes[sizeof seen + sizeof checksum_];
+    std::memcpy(bytes, seen, sizeof seen);
+    std::memcpy(bytes + sizeof seen, &checksum_, sizeof checksum_);
+    checksum_ = checksumOf(bytes, sizeof bytes);
     std::string wrong = whatIsWrong(view, design_);
     if (wrong.empty() && !hostile_) wrong = whatIsOrdinary(view);
     return wrong;
@@ -283,12 +358,15 @@ class RandomPlay {
   }
 
   mutable Random random_;
-  bool hostile_;
+  bool hostile_, reborn_, shifted_;
   CompiledDesign design_;
   Balls world_;
   Subject subject_;
   CharacterCamera camera_;
-  int style_;
+  int rates_;
+  std::uint64_t checksum_ = 0;
+  int frames_ = 0;
+  Eigen::Vector3d origin_ = {0, 0, 0};
   bool aims_ = false, ticks_ = false, locked_ = false;
   Eigen::Vector3d walks_ = {1.5, 0, 0}, drift_ = {0, 0, 0};
   double turns_ = 0, spin_ = 0, height_ = 1.68, clock_ = 0, moves_ = 60, largest_ = 1;

@@ -21,6 +21,22 @@ TEST(DesignFile, KeysThatAreLeftOutTakeTheirDefaults) {
   EXPECT_EQ(CompiledDesign(parsed("format = 1\n")).digest(), CompiledDesign(CameraDesign()).digest());
 }
 
+TEST(DesignFile, AConditionIsNotInheritedAndNumbersAre) {
+  const CameraDesign design = parsed(
+      "format = 1\n[[framing]]\nname = \"a\"\n[[framing]]\nname = \"b\"\nwhen = \"aiming\"\nshoulder_m = 0.7\n"
+      "[[framing]]\nname = \"c\"\nbase = \"b\"\nperspective = \"first\"\n");
+  EXPECT_EQ(design.framings[2].when, "");
+  EXPECT_EQ(design.framings[2].framing.shoulder, 0.7);
+  EXPECT_EQ(design.framings[1].framing.distance, Framing().distance);
+}
+
+TEST(DesignFile, AFlightHasItsSection) {
+  const CameraDesign design = parsed("format = 1\n[look]\nyaw_deg_per_count = 0.1\n[flight]\ntop_speed_mps = 12\n");
+  EXPECT_EQ(design.flight.topSpeed, 12);
+  EXPECT_EQ(CompiledDesign(design).design().flight.look.yawPerCount, degrees(0.1));
+  expectRefused("format = 1\n[flight]\npitch_min_deg = 20\npitch_max_deg = 10\n", {"pitch_min_deg", "pitch_max_deg"});
+}
+
 TEST(DesignFile, ReadsBackWhatItWrites) {
   CameraDesign design;
   design.name = "ridge";

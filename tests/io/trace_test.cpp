@@ -64,6 +64,24 @@ std::vector<std::string> documentedColumns() {
   return names;
 }
 
+TEST(Trace, NamesComeBackWhateverIsInThemAndLinesMayEndAsTheyLike) {
+  Trace trace(2);
+  trace[0].obstacle = "a \"low\", wide beam";
+  trace[0].events = ",";
+  trace[1].obstacle = "two\r\nlines";
+  std::string text = writeTrace(trace);
+  for (const char* const end : {"\n", "\r\n"}) {
+    std::string ended;
+    for (const char c : text) ended += c == '\n' ? std::string(end) : std::string(1, c);
+    const Trace again = readTrace(testing::temporaryFile("names.csv", ended));
+    ASSERT_EQ(again.size(), 2u);
+    EXPECT_EQ(again[0].obstacle, trace[0].obstacle);
+    EXPECT_EQ(again[0].events, ",");
+    EXPECT_EQ(again[1].obstacle, "two  lines");
+    EXPECT_EQ(again[1].lookScale, 1);
+  }
+}
+
 TEST(Trace, TheDocumentNamesTheColumnsInTheirOrder) {
   std::vector<std::string> columns;
   for (const TraceColumn& column : traceColumns) columns.emplace_back(column.name);

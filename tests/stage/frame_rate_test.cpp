@@ -2,6 +2,7 @@
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/stage/rehearsal.hpp"
 #include "support/random_level.hpp"
+#include "support/same_path.hpp"
 
 #include <gtest/gtest.h>
 
@@ -12,34 +13,6 @@ io::Level openMeadow() {
   io::Level level;
   level.objects.push_back({"meadow", "meadow", {}, io::boxMesh({0, -1, 0}, {400, 1, 400}, 0), true});
   return level;
-}
-
-TEST(FrameRate, ATakeEndsAtTheSamePlaceWhereNothingObstructs) {
-  CameraDesign plain;
-  plain.framings[0].framing.pitch = {degrees(-60), degrees(5)};  // never into the ground, often against a limit
-  plain.framings[0].framing.follow.leash = 0.4;
-  const CompiledDesign design(plain);
-  const Stage stage(openMeadow());
-  for (unsigned seed = 0; seed < 5; ++seed) {
-    io::Take take = testing::randomTake(seed, 6);
-    take.events.insert(take.events.begin(), {0.05, findControl("PadAxis2"), 0.3, 0});
-    const io::Trace reference = rehearse(design, stage, take, {});
-    EXPECT_GT(summarise(reference).subjectPath, 2);
-    EXPECT_EQ(summarise(reference).framesPulledIn, 0u);
-    std::vector<RehearsalOptions> rates(7);
-    const double fps[] = {24, 30, 60, 144, 240, 1000};
-    for (std::size_t i = 0; i < 6; ++i) rates[i].framesPerSecond = fps[i];
-    testing::Random random(seed);
-    rates[6].frameTimes = random.cut(1.3, 71);
-    for (const RehearsalOptions& rate : rates) {
-      const io::TraceFrame last = rehearse(design, stage, take, rate).back();
-      EXPECT_NEAR(last.time, 6, 1e-12);
-      EXPECT_LT((last.camera - reference.back().camera).norm(), 1e-9) << rate.framesPerSecond;
-      EXPECT_LT((last.subject - reference.back().subject).norm(), 1e-9);
-      EXPECT_NEAR(shortestTurn(degrees(last.yaw), degrees(reference.back().yaw)), 0, 1e-9);
-      EXPECT_NEAR(last.pitch, reference.back().pitch, 1e-9);
-    }
-  }
 }
 
 TEST(FrameRate, TheSameRehearsalGivesTheSameTraceToTheBit) {
@@ -94,6 +67,35 @@ TEST(FrameRate, FirstAndThirdPersonSeeTheSameWalk) {
   }
 }
 
+/// Each of two rates sees the wall at instants of its own; once both have eased out, that is forgotten.
+TEST(FrameRate, AmongObstaclesThePathIsTheSameWhereNothingPullsIn) {
+  const Stage stage(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
+  int free = 0, pulled = 0;
+  for (const char* const name : {"trail", "close", "wide"}) {
+    const CompiledDesign design(io::readDesign(ALPGLOW_DEMO "/" + std::string(name) + ".camera.toml"));
+    for (const char* const played : {"round", "corner", "cliff", "cabin"}) {
+      const io::Take take = io::readTake(ALPGLOW_DEMO "/" + std::string(played) + ".take");
+      Rehearsal coarse(design, stage, take, {}), fine(design, stage, take, {});
+      for (int frame = 1; frame / 30.0 <= take.length; ++frame) {
+        const double end = frame / 30.0;
+        coarse.frameUntil(end);
+        while (fine.now() + 0.002 < end) fine.frameUntil(fine.now() + 0.002);
+        fine.frameUntil(end);
+        const View &a = coarse.view(), &b = fine.view();
+        if (a.pulledIn || b.pulledIn) {
+          ++pulled;
+          continue;
+        }
+        ++free;
+        ASSERT_LE((a.position - b.position).norm(), 3e-3) << name << " " << played << " at " << end << " s";
+        ASSERT_NEAR(shortestTurn(a.yaw, b.yaw), 0, degrees(0.01));
+      }
+    }
+  }
+  EXPECT_GT(pulled, 500);
+  EXPECT_GT(free, 1000);
+}
+
 /// Every demo design with a take, the camera unobstructed: at these rates and at uneven times, compared with a thousand
 /// frames a second that also end at their times.
 class DemoPaths : public ::testing::TestWithParam<std::tuple<const char*, const char*>> {};
@@ -105,32 +107,14 @@ TEST_P(DemoPaths, AreTheSameAtEveryFrameRate) {
   const io::Take take = io::readTake(ALPGLOW_DEMO "/" + std::string(played) + ".take");
   RehearsalOptions fine;
   fine.cameraUnobstructed = true;
-  // Where another distance begins to hold subject and target, lock on eases there from the end of that piece of time.
-  const bool jumps = std::string(name) == "wide" && std::string(played) == "lock";
-  for (const double fps : {24.0, 30.0, 60.0, 144.0, 240.0, 0.0}) {
-    RehearsalOptions options = fine;
-    options.framesPerSecond = fps;
-    if (fps == 0) options.frameTimes = testing::Random(1).cut(1.3, 71);
-    const io::Trace trace = rehearse(design, stage, take, options);
-    Rehearsal reference(design, stage, take, fine);
-    double farthest = 0, widest = 0;
-    for (const io::TraceFrame& frame : trace) {
-      while (reference.now() + 0.001 < frame.time - 1e-9) reference.frameUntil(reference.now() + 0.001);
-      const io::TraceFrame other = reference.frameUntil(frame.time);
-      farthest = std::max(farthest, (frame.camera - other.camera).norm());
-      widest = std::max({widest, std::abs(shortestTurn(degrees(frame.yaw), degrees(other.yaw))) / degrees(1),
-                         std::abs(frame.pitch - other.pitch)});
-    }
-    EXPECT_LE(farthest, jumps ? 0.1 : 1e-3) << fps;
-    EXPECT_LE(widest, 1e-2) << fps;
-  }
+  testing::expectTheSamePath(design, stage, take, fine);
 }
 
 INSTANTIATE_TEST_SUITE_P(Shard, DemoPaths,
                          ::testing::Combine(::testing::Values("warden", "trail", "close", "wide", "eyes"),
                                             ::testing::Values("round", "corner", "corridor", "stairs", "cliff", "ledge",
                                                               "crouch", "swing-back", "lock", "cabin", "cameras",
-                                                              "scope", "switch", "mind", "doorway")));
+                                                              "scope", "switch", "mind", "doorway", "pad", "strafe")));
 
 }  // namespace
 }  // namespace alpglow::stage

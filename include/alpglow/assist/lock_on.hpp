@@ -13,6 +13,8 @@
 // overhead or passing through spins nothing.
 
 #include "alpglow/assist/target.hpp"
+#include "alpglow/base/limits.hpp"
+#include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
 #include "alpglow/look/look.hpp"
@@ -37,7 +39,8 @@ struct LockSettings {
   /// How far look input nudges the view, radians, and the half-life of coming back, seconds.
   double nudge = degrees(8);
   double nudgeHalfLife = 0.2;
-  /// A turn of this much within about a tenth of a second is a flick, radians.
+  /// A turn of this much within about a tenth of a second is a flick, radians; 0 = none. So is a stick that is pushed
+  /// to its end for as long, however fast it turns.
   double flick = degrees(14);
 };
 
@@ -75,6 +78,14 @@ struct LockExtras {
   double distance = 0, fov = 0;
 };
 
+/// What a stick asks for while locked on.
+struct LockPush {
+  /// Radians per second.
+  LookAngles rates;
+  /// Its deflection, x right and y up, and the multipliers of it, whose signs turn it round.
+  Rate deflection, scale;
+};
+
 class LockOn {
  public:
   /// Locks on, changes to another target, or tells where the same one is now.
@@ -88,9 +99,9 @@ class LockOn {
 
   /// Look input: nudges the view.
   void nudge(const LookAngles& turn, const LockSettings& settings);
-  /// Time passes: the goal goes from one to the other, and turn rates of a stick nudge the view. Returns the turn.
+  /// Time passes: the goal goes from one to the other, and a stick nudges the view. Returns the turn.
   LookAngles step(double seconds, const LockGoal& from, const LockGoal& to, const LookAngles& look,
-                  const LookAngles& nudgeRates, const LockSettings& settings);
+                  const LockPush& push, const LockSettings& settings);
   /// Time passes without a target.
   void rest(double seconds, const LockSettings& settings);
 
@@ -106,8 +117,26 @@ class LockOn {
 
   void shift(const Eigen::Vector3d& offset) { position_ = position_.vector() + offset; }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.vectors(farthestState, position_);
+    fields.vectors(farthestPosition, velocity_);
+    fields.number(radius_, 0, 1e9);
+    fields.numbers(2 * pi, yawError_);
+    fields.numbers(pi, nudge_.yaw, nudge_.pitch);
+    fields.number(extraDistance_, 0, 1e3);
+    fields.number(extraFov_, 0, 1e3);
+    fields.times(hidden_);
+    fields.numbers(farthestState, flicked_.yaw, flicked_.pitch);
+    fields.numbers(1, flick_.x, flick_.y);
+    fields.require(flick_.x * flick_.x + flick_.y * flick_.y <= 1 + 1e-9);
+    fields.ids(id_);
+    fields.flags(on_, armed_);
+  }
+
  private:
-  void nudgeOn(double seconds, const LookAngles& rates, const LockSettings& settings);
+  void nudgeOn(double seconds, const LockPush& push, const LockSettings& settings);
 
   StoredVector3 position_, velocity_;
   double radius_ = 0, yawError_ = 0, extraDistance_ = 0, extraFov_ = 0, hidden_ = 0;

@@ -60,8 +60,12 @@ class SwingBack {
   /// The hold-off is over now: turning sets in as if the player had not looked around for that long. A cancelled one
   /// stays cancelled.
   void endHoldoff(const SwingBackSettings& settings);
-  /// Goes back from a pose that differs from the default by this much, hold-off or not.
-  void begin(const PoseChange& fromDefault, double seconds, const SwingBackSettings& settings);
+  /// Goes back from a pose that differs from the default by this much, hold-off or not. Where the body faces was told
+  /// `sinceTold` seconds before.
+  void begin(const PoseChange& fromDefault, double seconds, const SwingBackSettings& settings, double sinceTold = 0);
+  /// Where the body faces was told: it has turned by this much (radians) in these seconds. What `begin` began within
+  /// them goes to where it faced at that moment. Returns what that changes in the way so far.
+  PoseChange told(double bodyTurned, double seconds, const SwingBackSettings& settings);
   /// Stops turning, and turns no more by itself until the player has looked around.
   void cancel();
 
@@ -79,10 +83,29 @@ class SwingBack {
   /// Until it may turn by itself, seconds.
   double holdoffLeft(const SwingBackSettings& settings) const;
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(pose_);
+    fields.numbers(1e9, begun_.from.yaw, begun_.from.pitch, begun_.from.distance, error_);
+    fields.times(begun_.time, begun_.sinceTold, begun_.passed, quiet_);
+    fields.flags(begun_.waits, begun_.goesOn, cancelled_);
+    for (std::uint32_t& reason : forbidden_) fields.ids(reason);
+  }
+
  private:
   double behind(double seconds, const Heading& movement, double yaw, const SwingBackSettings& settings);
 
+  /// A way back that was begun with what was told of the body before.
+  struct Begun {
+    PoseChange from;
+    double time = 0, sinceTold = 0, passed = 0;  // of the way, when it was begun, and since then, seconds
+    bool waits = false, goesOn = false;          // for the next telling; nobody has stopped it
+  };
+  void stopPose();
+
   Transition3 pose_;
+  Begun begun_;
   double quiet_ = 0;  // since the last look input
   double error_ = 0;  // from the yaw behind the movement, while turning there
   bool cancelled_ = false;

@@ -13,10 +13,22 @@ namespace alpglow {
 /// Positions, displacements and velocities go no farther along any axis, metres and metres per second.
 constexpr double farthestPosition = 1e9;
 
-inline bool legalPosition(const Eigen::Vector3d& p) {
-  const auto legal = [](double x) { return std::abs(x) <= farthestPosition; };  // false for what is not a number
-  return legal(p.x()) && legal(p.y()) && legal(p.z());
+/// False for what is not a number.
+inline bool withinAlongEachAxis(const Eigen::Vector3d& p, double most) {
+  return std::abs(p.x()) <= most && std::abs(p.y()) <= most && std::abs(p.z()) <= most;
 }
+inline bool legalPosition(const Eigen::Vector3d& p) { return withinAlongEachAxis(p, farthestPosition); }
+
+/// Points that follow from legal ones are nearer than this along any axis: lag, lead and distance take them no farther.
+constexpr double farthestPoint = 3 * farthestPosition;
+
+inline bool reachablePoint(const Eigen::Vector3d& p) { return withinAlongEachAxis(p, farthestPoint); }
+
+/// From a pivot to a camera, metres: what designs allow for a subject of the largest scale.
+constexpr double longestDistance = 1e5;
+
+/// Times a turn of the look, for another lens; at most its reciprocal.
+constexpr double leastLookScale = 1e-6;
 
 /// The longest time that may pass at once, seconds: eleven days.
 constexpr double longestTime = 1e6;

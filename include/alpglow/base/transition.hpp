@@ -14,9 +14,12 @@
 //   shoulder.advance(dt);
 //   shown = target + shoulder.difference();
 
+#include "alpglow/base/limits.hpp"
+
 #include <Eigen/Core>
 
 #include <algorithm>
+#include <cmath>
 #include <limits>
 
 namespace alpglow {
@@ -25,7 +28,7 @@ class Transition {
  public:
   /// Plans anew from a difference (shown − target), over `seconds`, with the speed and acceleration that the difference
   /// has now. It does not overshoot, unless it would have to brake harder than in a fifth of the time and harder than
-  /// it was going to anyway. 0 seconds, or numbers that are not finite, end it at once.
+  /// it was going to anyway. Less than a nanosecond, or numbers that are not finite, end it at once.
   void begin(double difference, double seconds) { begin(difference, speed(), acceleration(), seconds); }
   void begin(double difference, double speed, double acceleration, double seconds);
   /// The same, with bounds for the difference that it never leaves: low ≤ 0 ≤ high, and the difference between them.
@@ -51,7 +54,23 @@ class Transition {
   double left() const { return duration_ - elapsed_; }
   double braking() const { return std::max(brake_ - elapsed_, 0.0); }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.numbers(farthest, whole_);
+    fields.numbers(1e25, speed_);
+    fields.numbers(1e35, acceleration_);
+    fields.number(duration_, 0, 1e9);
+    fields.number(brake_, 0, duration_);
+    fields.number(elapsed_, 0, duration_);
+    fields.require((duration_ == 0 || duration_ >= minTimeStep) && (brake_ == 0 || brake_ >= negligible * duration_));
+    fields.require(brake_ * (std::abs(speed_) / 2 + brake_ * std::abs(acceleration_) / 12) <= farthest);
+  }
+
  private:
+  static constexpr double farthest = 1e12;    // that a plan goes, whatever it is a difference of
+  static constexpr double negligible = 1e-9;  // of the time: as good as at once
+
   double whole_ = 0;                     // D + Δ
   double speed_ = 0, acceleration_ = 0;  // at the beginning
   double duration_ = 0, brake_ = 0, elapsed_ = 0;
@@ -60,10 +79,16 @@ class Transition {
 /// Three of them over the same time, for a vector: what was said about overshooting holds along the way to its target.
 class Transition3 {
  public:
+  /// It goes no farther before it turns back than the plan in force would have, and the length of the difference.
   void begin(const Eigen::Vector3d& difference, double seconds) { begin(difference, speed(), seconds); }
-  /// It goes no farther than `room` before it turns back, and the length of the difference.
-  void begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds,
-             double room = std::numeric_limits<double>::infinity());
+  /// The same, with another speed: what it has beyond the plan in force may take the whole time to brake.
+  void begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds) {
+    begin(difference, speed, seconds, swing() + (speed - this->speed()).norm() * seconds / 2);
+  }
+  /// No farther than `room` and the length of the difference; and no farther from its target than `farthest`, if it is
+  /// not there already.
+  void begin(const Eigen::Vector3d& difference, const Eigen::Vector3d& speed, double seconds, double room,
+             double farthest = std::numeric_limits<double>::infinity());
   void advance(double seconds) {
     for (Transition& axis : axes_) axis.advance(seconds);
   }
@@ -75,9 +100,17 @@ class Transition3 {
     return {axes_[0].acceleration(), axes_[1].acceleration(), axes_[2].acceleration()};
   }
   bool done() const { return axes_[0].done() && axes_[1].done() && axes_[2].done(); }
+  /// How far its present speed and acceleration still take it, at most.
+  double swing() const { return braking() * (speed().norm() / 2 + acceleration().norm() * braking() / 12); }
   double braking() const { return std::max({axes_[0].braking(), axes_[1].braking(), axes_[2].braking()}); }
   double left() const { return std::max({axes_[0].left(), axes_[1].left(), axes_[2].left()}); }
   double progress() const { return std::min({axes_[0].progress(), axes_[1].progress(), axes_[2].progress()}); }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    for (Transition& axis : axes_) fields.part(axis);
+  }
 
  private:
   Transition axes_[3];

@@ -22,6 +22,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <initializer_list>
 
 namespace alpglow {
 
@@ -49,6 +50,8 @@ class ActiveFraming {
   void setCondition(std::uint32_t conditions, bool holds) {
     conditions_ = holds ? conditions_ | conditions : conditions_ & ~conditions;
   }
+  /// It aims while either this or `setCondition` says so.
+  void aim(bool holds) { aims_ = holds; }
   /// The other perspective, if the design has it; otherwise nothing changes.
   void choose(Perspective perspective, const CompiledDesign& design);
   Perspective chosen() const { return perspective_; }
@@ -82,11 +85,16 @@ class ActiveFraming {
   Shoulder otherShoulder() const { return side_ > 0 ? Shoulder::other : Shoulder::designed; }
   /// A distance at once, metres, brought into the framing's range; blends end.
   void setDistance(double distance, const CompiledDesign& design);
-  /// `seconds` with a stick or key asking for this fraction of the full zoom rate.
-  void zoomAtRate(double seconds, double rate, const CompiledDesign& design);
+  /// `seconds` with a stick or key asking for this fraction of the full zoom rate. Where zooming goes by steps, it
+  /// returns the notches (1 or −1) of a wheel that has turned as fast, the first one at once; otherwise 0.
+  int zoomAtRate(double seconds, double rate, const CompiledDesign& design);
+  /// Until it makes the next step, or comes to the end from where it would, seconds.
+  double untilZoomSteps(double rate, const CompiledDesign& design) const;
   /// Somebody else than the player changes the distance, in ln(1 + d/0.5 m).
   void addLogDistance(double change, const CompiledDesign& design);
   const OrbitDistance& distance() const { return distance_; }
+  /// What it is where nobody has changed it, metres.
+  double defaultDistance(const CompiledDesign& design) const;
 
   /// Width over height of the screen, which some look scales depend on.
   void setAspect(double aspect) { aspect_ = aspect; }
@@ -117,10 +125,34 @@ class ActiveFraming {
   /// Where the framing that a perspective would have now puts the camera once everything has arrived.
   FramingPose poseIn(Perspective perspective, const CompiledDesign& design) const;
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(blend_, distance_);
+    for (double& distance : remembered_) fields.number(distance, 0, 1e6);
+    for (std::uint8_t& step : steps_) fields.whole(step, 255);
+    for (std::uint8_t* framing : {&active_, &from_, &home_}) fields.whole(*framing, mostFramings - 1);
+    fields.whole(perspective_, 1);
+    fields.flags(eyes_, aims_);
+    fields.ids(conditions_);
+    fields.numbers(1, pushed_);
+    fields.number(toStep_, 0, 1);
+    fields.number(side_, -1, 1);
+    fields.number(aspect_, 0.05, 20);
+  }
+
+  /// Whether it can be one of this design.
+  bool legal(const CompiledDesign& design) const;
+
  private:
   std::size_t applying(const CompiledDesign& design) const {
-    return design.select(eyes_ ? Perspective::first : perspective_, conditions_);
+    return design.select(eyes_ ? Perspective::first : perspective_, conditions());
   }
+  std::uint32_t conditions() const { return conditions_ | (aims_ ? Condition::aiming : 0u); }
+  bool leadsOn(double notches, const CompiledDesign& design) const;
+  bool zoomSteps(double notches, const CompiledDesign& design) const;
+  double chosenDistance(std::size_t framing, const CompiledDesign& design) const;
+  void rememberDistance(const CompiledDesign& design);
   double target(FramingParameter parameter, const CompiledDesign& design) const;
   FramingParameters targets(const CompiledDesign& design) const;
   double shown(FramingParameter parameter, const CompiledDesign& design) const;
@@ -142,9 +174,10 @@ class ActiveFraming {
   std::uint8_t steps_[mostFramings] = {};          // of the ladders
   std::uint8_t active_ = 0, from_ = 0, home_ = 0;  // home: the one in which everything was at rest last
   Perspective perspective_ = Perspective::third;
-  bool eyes_ = false;
+  bool eyes_ = false, aims_ = false;
   std::uint32_t conditions_ = 0;
-  double side_ = 1;  // of the shoulder: 1 as designed, −1 the other one
+  double pushed_ = 0, toStep_ = 0;  // which way a held zoom goes; how much of the next step it has made
+  double side_ = 1;                 // of the shoulder: 1 as designed, −1 the other one
   double aspect_ = 16.0 / 9.0;
 };
 

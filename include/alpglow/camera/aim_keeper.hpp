@@ -10,6 +10,7 @@
 //
 // A trivially copyable value.
 
+#include "alpglow/base/state.hpp"
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/framing/kept_aim.hpp"
 #include "alpglow/framing/shown_framing.hpp"
@@ -84,6 +85,15 @@ class AimKeeper {
   void shift(const Eigen::Vector3d& offset) {
     kept_.shift(offset);
     point_ = point_.vector() + offset;
+  }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(kept_);
+    fields.vectors(1e12, point_);
+    fields.vectors(1e10, cleared_);
+    fields.numbers(1e10, distance_, ahead_);
   }
 
  private:

@@ -49,7 +49,7 @@ class Assists {
   void targetMoves(double seconds) { lock_.targetMoves(seconds); }
   /// Time passes while locked: the goal goes from one to the other.
   LookAngles turnToTarget(double seconds, const LockGoal& from, const LockGoal& to, const LookAngles& look,
-                          const LookAngles& nudgeRates, const LockSettings& settings);
+                          const LockPush& push, const LockSettings& settings);
   /// Whether the target is out of range of the eyes, or was hidden for too long; both in the subject's scale. The flick
   /// is taken.
   TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, double scale, const Obstacles& obstacles,
@@ -59,8 +59,10 @@ class Assists {
 
   /// Look input: everything stops, and the hold-off begins.
   void handsOn() { swingBack_.stop(); }
-  /// Goes back now, hold-off or not, unless something is locked.
-  void beginSwingBack(const PoseChange& fromDefault, const SwingBackSettings& settings);
+  /// Goes back now, hold-off or not, unless something is locked. Where the body faces was told this long ago, seconds.
+  void beginSwingBack(const PoseChange& fromDefault, const SwingBackSettings& settings, double sinceTold = 0);
+  /// Where the body faces was told: it has turned by this much in these seconds. Returns what that changes.
+  PoseChange bodyTold(double turned, double seconds, const SwingBackSettings& settings);
   void endHoldoff(const SwingBackSettings& settings) { swingBack_.endHoldoff(settings); }
   void cancelSwingBack() { swingBack_.cancel(); }
   bool forbidSwingBack(std::string_view reason) { return swingBack_.forbid(reason); }
@@ -81,6 +83,13 @@ class Assists {
 
   /// Moves the world's origin.
   void shift(const Eigen::Vector3d& offset) { lock_.shift(offset); }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(swingBack_, lock_);
+    fields.numbers(1e12, swungBack_);
+  }
 
  private:
   SwingBack swingBack_;

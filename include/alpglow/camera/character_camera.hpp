@@ -25,6 +25,7 @@
 #include "alpglow/view/view.hpp"
 
 #include <cstdint>
+#include <optional>
 
 namespace alpglow {
 
@@ -42,12 +43,12 @@ struct FrameTime {
   double world;
 };
 
-/// A pose relative to the subject.
+/// A pose relative to the subject. What is not said stays as it is.
 struct CameraPose {
   /// Radians; brought into the limits.
-  double yaw = 0, pitch = 0;
+  std::optional<double> yaw, pitch;
   /// Metres; brought into the framing's range.
-  double distance = 0;
+  std::optional<double> distance;
 };
 
 class CharacterCamera {
@@ -55,6 +56,7 @@ class CharacterCamera {
   /// Sits behind the subject at the design's starting pitch and distance. The first update cuts. The design must
   /// outlive the camera and every copy of it.
   CharacterCamera(const CompiledDesign& design, const Subject& subject);
+  CharacterCamera(const CompiledDesign&& temporary, const Subject& subject) = delete;
 
   /// Turns and zooms, and lets swinging back and lock on turn. Call it any number of times before `update`; the input
   /// shows in full in that update. In a call with look input nothing turns by itself.
@@ -91,8 +93,8 @@ class CharacterCamera {
 
   // Framings
 
-  /// A condition holds from now on, or no more: bits of Condition, or CompiledDesign::flag. Aiming comes with the
-  /// intent.
+  /// A condition holds from now on, or no more: bits of Condition, or CompiledDesign::flag. It aims while either this
+  /// or the intent says so.
   void setCondition(std::uint32_t conditions, bool holds);
   /// To the other perspective, by a transition, if the design has one.
   void switchPerspective() { choose(perspective() == Perspective::third ? Perspective::first : Perspective::third); }
@@ -134,21 +136,23 @@ class CharacterCamera {
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
 
-  /// Looks this way from now on; the next update cuts. Numbers beyond 1e9 or not finite change nothing.
+  /// Stands this way from now on; the next update cuts. Numbers beyond 1e9 or not finite change nothing.
   void setPose(const CameraPose& pose);
 
-  /// Moves the world's origin: `offset` is added to every stored position.
+  /// Moves the world's origin: `offset` is added to every stored position. One that is not finite, or takes the camera
+  /// or its subject beyond 1e9 m, changes nothing.
   void shift(const Eigen::Vector3d& offset);
 
   /// The last view that `update` returned.
   View view() const { return parts_.report.view(); }
   const CompiledDesign& design() const { return *design_; }
 
-  /// What is saved and sent: trivially copyable, with a version and the design's digest.
+  /// What is saved and sent: trivial, with a version, the design's digest and a checksum.
   struct Saved;
   /// The whole state at this moment; the design is not in it, only its digest.
   Saved save() const;
-  /// Takes over a saved state; refuses one of another version or design and returns false.
+  /// Takes over a saved state. Refuses one of another version or design, one that was damaged, and one with a number
+  /// that no camera of this design could have: returns false, and nothing changes.
   bool restore(const Saved& saved);
 
  private:
@@ -161,6 +165,12 @@ class CharacterCamera {
     AimKeeper aim;           // what is under the crosshair, kept there through changes
     Placement placement;     // clear space, and the eyes taking over in it
     Report report;           // the last view, events and faults
+    HeldRates held;          // what the intent asked for last, which holds
+
+    template <class Fields>
+    void state(Fields& fields) {
+      fields.part(framing, subject, angles, assists, aim, placement, report, held);
+    }
   };
 
   const CameraDesign& numbers() const { return design_->design(); }
@@ -181,13 +191,14 @@ class CharacterCamera {
   // While time passes in `look`
   LookConditions lookConditions() const;
   void onSample(const IntentSample& sample);
+  void aim(bool holds);
   void displace(Displacement counts);
   void advance(double seconds, double pace, const PlayedRates& rates, bool hands);
   void advanceFraming(double seconds);
   void keepAim();
-  void assist(double seconds, const LookAngles& nudgeRates, bool hands);
+  void assist(double seconds, const LockPush& push, bool hands);
   void swingBackBy(double seconds);
-  void turnToTarget(double seconds, const LookAngles& nudgeRates);
+  void turnToTarget(double seconds, const LockPush& push);
   LockGoal lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const;
 
   // In a frame of `update`
@@ -209,18 +220,19 @@ class CharacterCamera {
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
   void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
   View keepLastView();
+  View beginAnew(const Subject& subject);
 
   const CompiledDesign* design_;
   Parts parts_;
 };
 
+/// Plain bytes without gaps, for machines with the same byte order. Whoever changes one of the fields had better know
+/// `Parts::state` and set the checksum anew; nothing that `restore` takes over does harm.
 struct CharacterCamera::Saved {
-  std::uint32_t version = 0;
-  std::uint64_t designDigest = 0;
-
- private:
-  friend class CharacterCamera;
-  alignas(Parts) unsigned char parts[sizeof(Parts)] = {};
+  std::uint64_t version, designDigest;
+  /// checksumOf(fields), base/state.hpp.
+  std::uint64_t checksum;
+  unsigned char fields[(sizeof(Parts) + 7) / 8 * 8];  // as Parts::state names them, and zeros
 };
 
 }  // namespace alpglow

@@ -10,45 +10,29 @@
 //   const View view = camera.view(aspect);
 
 #include "alpglow/base/stored_vector.hpp"
-#include "alpglow/framing/framing.hpp"
-#include "alpglow/input/intent.hpp"
+#include "alpglow/framing/flight.hpp"
+#include "alpglow/input/intent_player.hpp"
 #include "alpglow/look/look.hpp"
 #include "alpglow/view/view.hpp"
 
 namespace alpglow {
-
-/// What a direction of flight refers to.
-enum class FlightFrame {
-  world,  ///< ahead: along the ground, whatever the pitch; up: the world's up
-  view,   ///< ahead: where the camera looks; up: the screen's up
-};
-
-struct FlightSettings {
-  LookSettings look;
-  PitchLimits pitch = {degrees(-90), degrees(90)};
-  LensSettings lens;
-  double nearPlane = 0.05, farPlane = 5000;
-  /// Metres per second, and the factor while the fast key is held.
-  double topSpeed = 6, fastFactor = 4;
-  /// Half-lives of reaching a speed and of braking, seconds; 0 = at once.
-  double accelerateHalfLife = 0.1, brakeHalfLife = 0.08;
-  FlightFrame ahead = FlightFrame::view;
-  FlightFrame up = FlightFrame::world;
-};
 
 class FlyingCamera {
  public:
   /// Settings are kept by value; the pose is what `reset` goes back to.
   FlyingCamera(const FlightSettings& settings, const Eigen::Vector3d& position, const LookAngles& look);
 
-  /// Flies for `dt` seconds. `move` is x right and y ahead, `rise` up, each at most 1 long; non-finite input is
-  /// dropped.
+  /// Flies for `dt` seconds; looking takes no time. `move` is x right and y ahead, `rise` up, each at most 1 long;
+  /// non-finite input is dropped.
   void step(double dt, const Intent& intent, Rate move, double rise, bool fast);
 
+  /// Stands here and looks there from now on, at rest; the next view cuts. Numbers beyond 1e9 or not finite change
+  /// nothing.
+  void setPose(const Eigen::Vector3d& position, const LookAngles& look);
   /// Stores the present pose for `reset`.
   void store() { stored_ = {position_, look_.shown()}; }
   /// Back to the stored pose, at rest; the next view cuts.
-  void reset();
+  void reset() { setPose(stored_.position, stored_.look); }
 
   Eigen::Vector3d position() const { return position_; }
   Eigen::Vector3d velocity() const { return velocity_; }
@@ -64,6 +48,7 @@ class FlyingCamera {
   FlightSettings settings_;
   StoredVector3 position_, velocity_;
   Look look_;
+  HeldRates held_;
   Pose stored_;
   bool cutNext_ = true;
 };

@@ -8,7 +8,7 @@
 
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
-#include "alpglow/input/intent.hpp"
+#include "alpglow/input/intent_player.hpp"
 #include "alpglow/look/look.hpp"
 #include "alpglow/view/view.hpp"
 
@@ -45,6 +45,7 @@ class Inspection {
   InspectionTurns turns_;
   Look look_;
   OrbitDistance distance_;
+  HeldRates held_;
 };
 
 }  // namespace alpglow

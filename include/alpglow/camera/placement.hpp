@@ -43,6 +43,14 @@ class Placement {
   void judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,
                  double seconds, const CameraDesign& design);
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(pullIn_);
+    fields.times(roomFor_);
+    fields.flag(eyes_);
+  }
+
  private:
   PullIn pullIn_;
   double roomFor_ = 0;  // seconds

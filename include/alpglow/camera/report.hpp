@@ -9,6 +9,7 @@
 //
 // A trivially copyable value.
 
+#include "alpglow/design/design.hpp"
 #include "alpglow/view/stored_view.hpp"
 
 #include <cstdint>
@@ -50,6 +51,17 @@ class Report {
 
   /// Moves the world's origin.
   void shift(const Eigen::Vector3d& offset);
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(last_);
+    fields.flags(ongoing_.pulledIn, ongoing_.headBlocked, ongoing_.swingingBack, cutDue_);
+    fields.ids(events_, waiting_, faults_, blocked_);
+  }
+
+  /// Whether its last view can be one of this design.
+  bool legal(const CompiledDesign& design) const;
 
  private:
   void complete(View& view) const;

@@ -12,6 +12,7 @@
 // along with already of what is next to be told. A trivially copyable value.
 
 #include "alpglow/assist/swing_back.hpp"
+#include "alpglow/base/limits.hpp"
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/follow/head_motion.hpp"
 #include "alpglow/framing/shown_framing.hpp"
@@ -24,6 +25,8 @@ struct SubjectStep {
   double carriedYaw = 0;
   /// It got on or off something.
   bool boarded = false;
+  /// It was told where the body faces: by how much it turned beside that, radians, in this time, seconds.
+  double bodyTurned = 0, bodySeconds = 0;
 };
 
 /// The anchor of a pose on what is followed, metres.
@@ -68,6 +71,8 @@ class SubjectTracker {
     return follow_.predicted(velocity_, ahead_ + seconds, settings);
   }
   double ahead() const { return ahead_; }
+  /// How long ago somebody told where it is, seconds.
+  double sinceTold() const { return sinceTold_; }
   /// Where it goes, in level axes, relative to what it stands on.
   Heading movement() const;
   /// The same `seconds` after the present moment, as what it stands on will have turned.
@@ -83,6 +88,15 @@ class SubjectTracker {
   /// Moves the world's origin.
   void shift(const Eigen::Vector3d& offset) { follow_.shift(offset); }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(follow_, motion_);
+    fields.vectors(farthestPosition, velocity_);
+    fields.numbers(1e9, body_);
+    fields.times(ahead_, told_, advanced_, sinceTold_);
+  }
+
  private:
   SubjectStep step(const Subject& subject, double seconds, const FrameFollowSettings& settings,
                    const HeadMotionSettings& motion);
@@ -91,7 +105,7 @@ class SubjectTracker {
   HeadMotion motion_;
   StoredVector3 velocity_;
   double body_ = 0;
-  double ahead_ = 0, told_ = 0, advanced_ = 0;
+  double ahead_ = 0, told_ = 0, advanced_ = 0, sinceTold_ = 0;
 };
 
 }  // namespace alpglow

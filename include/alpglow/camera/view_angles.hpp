@@ -76,6 +76,13 @@ class ViewAngles {
                         const Rotation& level, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles,
                         double seconds, const CameraDesign& design);
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(look_, glance_, sway_, focus_);
+    fields.number(hostFocus_, 0, std::numeric_limits<double>::infinity());
+  }
+
  private:
   LookAngles steadyTurn(const LookAngles& look, const Eigen::Vector3d& camera, const Rotation& level,
                         const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles, double seconds,

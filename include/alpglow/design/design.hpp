@@ -10,6 +10,7 @@
 #include "alpglow/assist/swing_back.hpp"
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/follow/head_motion.hpp"
+#include "alpglow/framing/flight.hpp"
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/framing/framing_blend.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
@@ -30,9 +31,9 @@ namespace alpglow {
 /// The subject fades as the camera comes close to its head.
 struct FadeSettings {
   /// Distance head to camera, metres, from which on the subject is fully drawn.
-  double opaqueFrom = 0.9;
+  double opaqueFrom = 0.6;
   /// Distance below which it is not drawn at all.
-  double invisibleBelow = 0.45;
+  double invisibleBelow = 0.3;
   /// Closer than this because of an obstacle the framing of the eyes applies, if the design has one, until the chosen
   /// perspective has room for the other distance; metres, 0 = never.
   double eyesBelow = 0.25, eyesUntil = 0.6;
@@ -74,6 +75,8 @@ struct CameraDesign {
   PlatformSettings platform;
   SwingBackSettings swingBack;
   LockSettings lock;
+  /// Of a camera that flies (`FlyingCamera`); its look is the section of that name, once compiled.
+  FlightSettings flight;
   /// Zooming in beyond the nearest distance is a transition to first person, and zooming out leaves it again.
   bool zoomIntoEyes = false;
   /// The first one is what the camera starts with. At most `mostFramings`.

@@ -30,6 +30,8 @@ Span<const Setting<SwingBackSettings>> settings<SwingBackSettings>();
 template <>
 Span<const Setting<LockSettings>> settings<LockSettings>();
 template <>
+Span<const Setting<FlightSettings>> settings<FlightSettings>();
+template <>
 Span<const Setting<Framing>> settings<Framing>();
 template <>
 Span<const Setting<BobSettings>> settings<BobSettings>();
@@ -68,6 +70,7 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("platform", design.platform, settings<PlatformSettings>());
   visit("swing_back", design.swingBack, settings<SwingBackSettings>());
   visit("lock", design.lock, settings<LockSettings>());
+  visit("flight", design.flight, settings<FlightSettings>());
 }
 
 /// Likewise for the sections of a bindings.
@@ -90,6 +93,7 @@ struct BrokenRelation {
 /// What ties settings together in a section: the first broken relation, or a null key.
 BrokenRelation brokenRelation(const Framing& framing);
 BrokenRelation brokenRelation(const FadeSettings& fade);
+BrokenRelation brokenRelation(const FlightSettings& flight);
 BrokenRelation brokenRelation(const StickSettings& stick);
 BrokenRelation brokenRelation(const TriggerSettings& triggers);
 template <class Section>

@@ -15,9 +15,12 @@
 //   follow.cut(feet);
 //   const Vector3d point = follow.step(feet, dt, settings);   // moves toward the new feet
 
+#include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 
 #include <Eigen/Core>
+
+#include <initializer_list>
 
 namespace alpglow {
 
@@ -26,11 +29,11 @@ enum class FollowKind { exponential, criticallyDamped };
 struct FollowSettings {
   FollowKind kind = FollowKind::exponential;
   /// Half-life along the ground, seconds; 0 sits on the target.
-  double halfLife = 0.12;
+  double halfLife = 0.05;
   /// Half-life in the vertical, seconds; 0 sits on the target.
   double verticalHalfLife = 0.12;
   /// Longest lag along the ground, metres.
-  double leash = 1.5;
+  double leash = 0.5;
   /// Longest lag in the vertical, metres.
   double verticalLeash = 0.6;
   /// A jump of the target by more than this in one frame, metres, is a teleport: it is cut, not chased.
@@ -81,8 +84,18 @@ class Follow {
   /// Of the point, as far as it is kept (critically damped).
   Eigen::Vector3d velocity() const { return velocity_; }
 
+  /// The unit of its coordinates changes: all numbers are multiplied by this.
+  void scale(double by) {
+    for (StoredVector3* vector : {&target_, &lag_, &velocity_}) *vector = vector->vector() * by;
+  }
   /// Moves the world's origin: `offset` is added to every stored position.
   void shift(const Eigen::Vector3d& offset) { target_ = target_.vector() + offset; }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.vectors(farthestState, target_, lag_, velocity_);
+  }
 
  private:
   StoredVector3 target_;

@@ -9,6 +9,8 @@
 // A lead is the negative lag of an exponential follower, so it is as exact as that: it tends to `time` seconds ahead of
 // the subject and never beyond `longest`.
 
+#include "alpglow/base/limits.hpp"
+#include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/base/transition.hpp"
 #include "alpglow/follow/follow.hpp"
@@ -42,7 +44,8 @@ class FrameFollow {
  public:
   /// Sits on the subject at once.
   void cut(const Subject& subject);
-  /// The subject went straight (in the axes of what it stands on) to where it is now.
+  /// The subject went straight (in the axes of what it stands on) to where it is now. Sits on it where numbers have
+  /// taken the point out of reach.
   void step(const Subject& subject, double seconds, const FrameFollowSettings& settings);
 
   /// Changes to other settings within `seconds`, with place and speed continuous for an anchor at this height (1 at
@@ -83,7 +86,23 @@ class FrameFollow {
   /// Moves the world's origin.
   void shift(const Eigen::Vector3d& offset);
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(feet_, eyes_, slow_, left_, tipped_);
+    fields.number(leadFactor_, 0, 1e6);
+    fields.ids(id_);
+    fields.vectors(farthestState, origin_, velocity_);
+    fields.rotation(rotation_);
+    fields.rotation(level_);
+    fields.number(scale_, 1e-3, 1e3);
+    fields.numbers(1e12, carried_, yawRate_, yawRateBefore_, turning_);
+    fields.times(sinceChange_);
+    fields.require(withinReach());
+  }
+
  private:
+  bool withinReach() const { return reachablePoint(point()) && reachablePoint(target()) && reachablePoint(head()); }
   void ride(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void change(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void turnLevel(const Eigen::Vector3d& up, double seconds, double direct);

@@ -38,8 +38,23 @@ class HeadBob {
   Eigen::Vector2d offset(const BobSettings& settings) const;
   bool still() const { return gait_ == Gait::still; }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.whole(gait_, 2);
+    fields.number(phase_, 0, 1);
+    fields.number(startPhase_, 0, 1);
+    fields.number(weight_, 0, 1);
+    fields.number(way_, 0, 1);
+    fields.numbers(1e30, rate_);
+    fields.number(startRate_, 0, 3 / shortestFinish);
+    fields.times(duration_, elapsed_);
+    fields.require(gait_ != Gait::finishing || duration_ >= shortestFinish);
+  }
+
  private:
   enum class Gait { still, walking, finishing };
+  static constexpr double shortestFinish = 1e-12;  // seconds, however fast one walked
   void beginToFinish(const BobSettings& settings);
   double finish(double seconds);
 

@@ -8,6 +8,7 @@
 //   motion.step({distance, dt, onGround, fallSpeed}, settings);
 //   const Eigen::Vector2d offset = motion.offset(settings);
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/follow/head_bob.hpp"
 
 namespace alpglow {
@@ -56,6 +57,18 @@ class HeadMotion {
   bool onGround() const { return !inAir_; }
   /// Still, as after a cut.
   void cut() { *this = HeadMotion(); }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(bob_);
+    fields.numbers(100, dip_);
+    fields.numbers(1e9, dipSpeed_);
+    fields.number(fastestFall_, 0, farthestPosition);
+    fields.number(breath_, 0, 1);
+    fields.number(breathWeight_, 0, 1);
+    fields.flag(inAir_);
+  }
 
  private:
   HeadBob bob_;

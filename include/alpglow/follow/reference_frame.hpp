@@ -19,7 +19,7 @@
 namespace alpglow {
 
 struct ReferenceFrame {
-  /// 0 is the world.
+  /// 0 is the world: of that, only `up` and `scale` count.
   std::uint32_t id = 0;
   /// Where the frame is, metres, and how it is turned.
   Eigen::Vector3d origin = Eigen::Vector3d::Zero();
@@ -44,6 +44,15 @@ struct ReferenceFrame {
   }
   /// Axes and scale are the world's.
   bool untouched() const { return rotation.w() == 1 && scale == 1; }
+
+  /// The same, or the world as it is: it does not move and is not turned.
+  ReferenceFrame rooted() const {
+    if (id != 0) return *this;
+    ReferenceFrame world;
+    world.up = up;
+    world.scale = scale;
+    return world;
+  }
 
   /// All numbers are finite and within reason (positions and speeds 1e9, turning 1e4 radians per second), rotation and
   /// up have length 1, and the scale lies within 1e-3 … 1e3.

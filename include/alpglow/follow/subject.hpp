@@ -22,6 +22,13 @@ struct Subject {
   bool teleported = false;
   /// What it stands on, which way is up, and how large it is.
   ReferenceFrame frame;
+
+  /// The same, on a frame that is rooted.
+  Subject rooted() const {
+    Subject subject = *this;
+    subject.frame = frame.rooted();
+    return subject;
+  }
 };
 
 }  // namespace alpglow

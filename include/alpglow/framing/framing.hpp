@@ -61,15 +61,18 @@ struct Framing {
   /// Further up from there, metres.
   double anchorRise = 0.1;
   /// Sideways from the anchor in the yaw frame, metres; positive puts the camera over the right shoulder.
-  double shoulder = 0.35;
+  double shoulder = 0.55;
   /// Time of the transition to the other shoulder, seconds; 0 cuts.
   double shoulderSwap = 0.4;
   /// Starting distance from the pivot, metres.
   double distance = 3.0;
   DistanceRange distanceRange;
+  /// Of a framing over a base: its distance is the base's, as the player has chosen it, times this, brought into the
+  /// range above; zooming in it chooses for the base as well. 0 = a distance of its own.
+  double distanceScale = 0;
   LensSettings lens;
   /// Near and far distance, metres.
-  double nearPlane = 0.1;
+  double nearPlane = 0.06;
   double farPlane = 2000;
   PitchLimits pitch;
   /// Pitch of the first view, and the one that swinging back goes back to, radians.

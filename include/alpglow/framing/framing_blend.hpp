@@ -62,6 +62,16 @@ class FramingBlend {
   /// Of the last change of framing, in time, 0 … 1.
   double progress() const { return elapsed_ < duration_ ? elapsed_ / duration_ : 1; }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    for (Transition& part : parts_) fields.part(part);
+    for (double& left : alone_) fields.number(left, 0, 1e9);
+    fields.times(elapsed_, duration_, underWay_);
+    fields.flag(done_);
+    fields.require(done_ == allDone());
+  }
+
  private:
   bool allDone() const;
 

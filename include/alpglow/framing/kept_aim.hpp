@@ -13,9 +13,13 @@
 //   look.turnBy(aim.step(before, shown, look.shown()), limits);
 //   aim.turned(look.shown());                                                        // as it is after that
 
+#include "alpglow/base/angles.hpp"
+#include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/framing/aim_point.hpp"
 #include "alpglow/framing/pose_course.hpp"
+
+#include <initializer_list>
 
 namespace alpglow {
 
@@ -68,6 +72,19 @@ class KeptAim {
 
   /// The world's origin moved.
   void shift(const Eigen::Vector3d& offset) { rayStart_ = rayStart_.vector() + offset; }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(course_);
+    fields.vectors(1e12, rayStart_);
+    fields.vectors(1e11, cleared_);
+    fields.vectors(2, rayDirection_);
+    fields.numbers(1e10, distance_, ahead_);
+    fields.number(cap_, 0, pi);
+    for (LookAngles* look : {&own_, &turn_, &due_, &free_, &clear_}) fields.numbers(1e9, look->yaw, look->pitch);
+    fields.flags(on_, guessed_, solved_);
+  }
 
  private:
   /// The player's look, without what keeping has turned it by.

@@ -41,6 +41,13 @@ class OrbitDistance {
   double target() const { return target_; }
   double shown() const { return shown_; }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.number(target_, 0, 1e6);
+    fields.number(shown_, 0, 1e6);
+  }
+
  private:
   double target_ = 0;
   double shown_ = 0;

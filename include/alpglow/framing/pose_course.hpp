@@ -37,6 +37,13 @@ class PoseCourse {
   /// Anchor, shoulder, tilt and distance; near and lens are not known.
   FramingPose pose() const;
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    for (Transition& part : parts_) fields.part(part);
+    for (double& target : targets_) fields.numbers(1e6, target);
+  }
+
  private:
   static constexpr std::size_t count = 5;
   static constexpr FramingParameter followed[count] = {FramingParameter::anchorHeight, FramingParameter::anchorRise,

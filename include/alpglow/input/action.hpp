@@ -2,8 +2,8 @@
 // Actions: what a player can want, whatever control says it.
 //
 // Two have two axes and take displacement and rate alike (look) or a rate (move); two have one axis (rise, zoom); all
-// others are pressed and released. A game adds its own in its bindings; they are numbered after the built-in
-// ones.
+// others are pressed and released. A game adds its own in its bindings; they are numbered after the built-in ones, are
+// pressed, and have the values of whatever drives them.
 
 #include "alpglow/base/span.hpp"
 

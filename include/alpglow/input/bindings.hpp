@@ -2,7 +2,7 @@
 // A bindings: which controls drive which actions, as plain data and as a file (`*.controls.toml`).
 //
 //   Bindings bindings;
-//   bindings.mode("on-foot").bindings.push_back({Action::move, Axis::y, findControl("KeyW")});
+//   bindings.addMode("on-foot").bindings.push_back({Action::move, Axis::y, findControl("KeyW")});
 //   for (const Conflict& conflict : conflicts(bindings)) report(conflict);
 
 #include "alpglow/input/action.hpp"
@@ -70,13 +70,13 @@ struct Bindings {
   TriggerSettings triggers;
   KeySettings keys;
   TouchSettings touch;
-  /// Names of the game's own actions, all of them pressed.
+  /// Names of the game's own actions. Whatever drives one, it is pressed, and it has values.
   std::vector<std::string> ownActions;
   /// The first one is on at the start.
   std::vector<Mode> modes;
 
-  /// The mode of this name; added if there is none.
-  Mode& mode(const std::string& modeName);
+  /// Adds a mode; one that is there already is returned as it is.
+  Mode& addMode(const std::string& modeName);
   /// The position of a mode; the number of modes if there is none.
   std::size_t findMode(const std::string& modeName) const;
 
@@ -87,6 +87,18 @@ struct Bindings {
 
 /// Mouse, keyboard and pad for walking, with a mode for menus: what a player expects.
 Bindings standardBindings();
+
+/// What is wrong with a binding on its own. The pointer and a finger's drag do not drive built-in actions of fewer than
+/// two axes.
+enum class Misfit { none, action, control, modifier, axis };
+Misfit misfitOf(const Binding& binding, const Bindings& bindings);
+
+/// A binding that can do nothing.
+struct MisfitBinding {
+  std::size_t mode, binding;
+  Misfit misfit;
+};
+std::vector<MisfitBinding> misfits(const Bindings& bindings);
 
 /// Two bindings of one mode that one control would drive at once.
 struct Conflict {

@@ -4,7 +4,7 @@
 // A displacement (mouse, wheel, finger) says how far something moved: it is applied whole, at its moment, and never
 // multiplied by time. A rate (stick, key) says how hard to turn: it holds from its moment on and is always integrated
 // over time. Two types keep them apart. Because every sample has a time, clamping at a limit does not depend on how
-// the input was cut into frames.
+// the input was cut into frames. A rate, a glance and aiming hold until they change, over frames as well.
 //
 //   const IntentSample samples[] = {IntentSample::look(0.004, {12, -3})};
 //   camera.look(dt, Intent{samples});
@@ -12,6 +12,7 @@
 #include "alpglow/base/span.hpp"
 
 #include <cstdint>
+#include <optional>
 
 namespace alpglow {
 
@@ -58,25 +59,26 @@ struct IntentSample {
 
 struct Intent {
   Intent() = default;
-  Intent(Span<const IntentSample> samplesInOrder, Rate turnAtStart = {}) : samples(samplesInOrder), turn(turnAtStart) {}
+  Intent(Span<const IntentSample> samplesInOrder) : samples(samplesInOrder) {}
+  Intent(Span<const IntentSample> samplesInOrder, Rate turnAtStart) : samples(samplesInOrder), turn(turnAtStart) {}
 
   Span<const IntentSample> samples;
-  /// The turn rate that holds at the start of the frame, until a sample changes it; zoom rate, glance
-  /// and aiming likewise.
-  Rate turn;
-  double zoomRate = 0;
-  bool glance = false;
-  bool aim = false;
+  /// What holds at the start of the frame, until a sample changes it; nothing: what the last frame ended with.
+  std::optional<Rate> turn;
+  std::optional<double> zoomRate;
+  std::optional<bool> glance, aim;
   /// The player's multipliers of both turn rates; negative turns the other way.
   Rate turnScale = {1, 1};
-  /// The player looks around at some moment of the frame.
-  bool looksAround() const;
   /// What named blocks stop (bits of Blocked), for the view to say; the samples are already free of it.
   std::uint32_t blocked = 0;
+
+  /// The player looks around at some moment of the frame; `before` is the turn rate that the last one ended with.
+  bool looksAround(Rate before = {}) const;
 };
 
-inline bool Intent::looksAround() const {
-  bool looks = turn.x != 0 || turn.y != 0;
+inline bool Intent::looksAround(Rate before) const {
+  const Rate held = turn.value_or(before);
+  bool looks = held.x != 0 || held.y != 0;
   for (const IntentSample& sample : samples) {
     const bool counts = sample.kind == IntentSample::Kind::look || sample.kind == IntentSample::Kind::turn;
     looks = looks || (counts && (sample.x != 0 || sample.y != 0));

@@ -1,7 +1,8 @@
 #pragma once
 // Plays an intent over a frame: time passes up to each sample, the sample happens, and the rates change with it.
 //
-//   const bool good = playIntent(intent, dt,
+//   HeldRates held;                                   // of whoever plays it, from frame to frame
+//   const bool good = playIntent(intent, held, dt,
 //       [&](double seconds, const PlayedRates& rates) {
 //         look.advance(seconds, rates.turn, rates.turnScale, settings, limits);
 //       },
@@ -10,6 +11,7 @@
 //       });
 
 #include "alpglow/base/limits.hpp"
+#include "alpglow/base/state.hpp"
 #include "alpglow/input/intent.hpp"
 #include "alpglow/input/movement.hpp"
 
@@ -17,6 +19,19 @@
 #include <cmath>
 
 namespace alpglow {
+
+/// What holds until it changes: length of `turn` at most 1.
+struct HeldRates {
+  Rate turn;
+  double zoomRate = 0;
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.numbers(1, turn.x, turn.y);
+    fields.numbers(1e9, zoomRate);
+  }
+};
 
 /// The rates that hold during a stretch: length of `turn` at most 1, everything legal.
 struct PlayedRates {
@@ -26,15 +41,16 @@ struct PlayedRates {
 };
 
 /// Calls `advance` for the stretches between the samples, `dt` seconds in all, and `onSample` for the samples that are
-/// no rates. What is no legal number (base/limits.hpp) is left out; then it returns false.
+/// no rates; `held` becomes what holds at the end. What is no legal number (base/limits.hpp) is left out; then it
+/// returns false.
 template <class Advance, class OnSample>
-bool playIntent(const Intent& intent, double dt, Advance&& advance, OnSample&& onSample) {
+bool playIntent(const Intent& intent, HeldRates& held, double dt, Advance&& advance, OnSample&& onSample) {
   const auto legal = [](double x, double y) { return legalNumber(x) && legalNumber(y); };
-  bool good = legal(intent.turn.x, intent.turn.y) && legal(intent.turnScale.x, intent.turnScale.y) &&
-              legalNumber(intent.zoomRate);
-  PlayedRates rates{limitedToOne(intent.turn),
-                    legal(intent.turnScale.x, intent.turnScale.y) ? intent.turnScale : Rate{1, 1},
-                    legalNumber(intent.zoomRate) ? intent.zoomRate : 0};
+  const Rate turn = intent.turn.value_or(held.turn), scale = intent.turnScale;
+  const double zoomRate = intent.zoomRate.value_or(held.zoomRate);
+  bool good = legal(turn.x, turn.y) && legal(scale.x, scale.y) && legalNumber(zoomRate);
+  PlayedRates rates{limitedToOne(turn), legal(scale.x, scale.y) ? scale : Rate{1, 1},
+                    legalNumber(zoomRate) ? zoomRate : 0};
   double now = 0;
   const auto advanceUntil = [&](double time) {
     const double seconds = std::max(time - now, 0.0);
@@ -60,6 +76,7 @@ bool playIntent(const Intent& intent, double dt, Advance&& advance, OnSample&& o
     }
   }
   advanceUntil(dt);
+  held = {rates.turn, rates.zoomRate};
   return good;
 }
 

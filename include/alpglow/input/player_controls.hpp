@@ -26,6 +26,8 @@ namespace alpglow {
 
 /// An action in this frame.
 struct ActionState {
+  /// There is such an action; one that there is not is never held.
+  bool exists = false;
   /// It is on now, held or toggled; for actions with axes: it has a value.
   bool held = false;
   /// It began, or ended, at some moment of this frame: a press and a release within one frame report both.
@@ -34,8 +36,35 @@ struct ActionState {
   bool changed() const { return pressed || released; }
 };
 
+/// An action began or ended at some moment.
+struct ActionChange {
+  /// Seconds since the frame (or stretch) began.
+  double time = 0;
+  Action action = Action::look;
+  bool began = false;
+};
+
+/// What became of a binding that was asked for.
+enum class Bound {
+  nothing,    ///< none was
+  waiting,    ///< for a control to move
+  yes,        ///< it is bound
+  already,    ///< it was
+  conflict,   ///< another binding is in the way
+  cancelled,  ///< by the host, or by a control that cancels
+  noMode,     ///< there is no mode of this name
+  misfit,     ///< there is no such action or control, or they do not fit (misfitOf)
+};
+struct BindAnswer {
+  Bound what = Bound::nothing;
+  /// Where it is a conflict.
+  Binding inTheWay;
+  bool good() const { return what == Bound::yes || what == Bound::already; }
+};
+
 class PlayerControls {
  public:
+  /// Bindings that can do nothing are left out; `misfits` of the same bindings names them.
   explicit PlayerControls(Bindings bindings, const Preferences& preferences = {});
 
   /// Forgets the presses and displacements of the last frame; times count from here.
@@ -52,6 +81,13 @@ class PlayerControls {
   /// Up and down, −1 … 1.
   double rise() const { return blocks_.stops(Blocked::move) ? 0 : axes(Action::rise).x; }
   ActionState state(Action action) const;
+  /// What began and ended in this frame, in order.
+  Span<const ActionChange> changes() const { return changes_; }
+  /// Where an action is now, length 1 or shorter: of its keys, buttons, triggers and sticks, along the axes that they
+  /// drive; 1 while it is on by a toggle.
+  Rate value(Action action) const;
+  /// How far wheel, pointer and fingers have moved an action in this frame: notches, counts, thousandths.
+  Displacement displaced(Action action) const;
   /// What looked and zoomed in this stretch, for traces: counts, shaped stick, notches.
   Displacement lookedBy() const { return looked_; }
   Rate turn() const { return turn_; }
@@ -86,20 +122,20 @@ class PlayerControls {
 
   // Bindings at run time
 
-  /// Adds a binding to a mode; one that is there already changes nothing. A conflicting one is not added, and the one
-  /// that is in its way is returned; null when all is well. Nothing that is held now starts to act before it moves
-  /// anew.
-  const Binding* bind(std::string_view mode, const Binding& binding);
-  /// Removes a control from an action of a mode. What it held ends.
+  /// Adds a binding to a mode. A conflicting one is not added, and the answer holds the one that is in its way. Nothing
+  /// that is held now starts to act before it moves anew.
+  BindAnswer bind(std::string_view mode, const Binding& binding);
+  /// Removes a control from an action of a mode. What it held ends. False if it was not there.
   bool unbind(std::string_view mode, Action action, Control control);
-  /// Removes all controls from an action of a mode.
-  void unbindAll(std::string_view mode, Action action);
-  /// Whatever moves next is bound in place of `binding.control`; until then nothing acts. For rebinding menus.
-  void bindNext(std::string_view mode, const Binding& binding);
-  void cancelBindNext() { waiting_ = false; }
-  bool waitingToBind() const { return waiting_; }
-  /// Whether the last wait ended with a new binding; false while waiting and after a conflict.
-  bool boundNext() const { return bound_; }
+  /// Removes all controls from an action of a mode; false if there were none.
+  bool unbindAll(std::string_view mode, Action action);
+  /// Whatever moves next is bound in place of `binding.control`; until then nothing begins to act. For rebinding menus.
+  /// These controls cancel instead; Escape if none is named.
+  void bindNext(std::string_view mode, const Binding& binding, std::vector<Control> cancelledBy = {});
+  void cancelBindNext();
+  /// What became of `bindNext`.
+  const BindAnswer& boundNext() const { return boundNext_; }
+  bool waitingToBind() const { return boundNext_.what == Bound::waiting; }
   const Bindings& bindings() const { return bindings_; }
 
   // The player
@@ -110,6 +146,11 @@ class PlayerControls {
   Device device() const;
 
  private:
+  struct BindingMemory {
+    bool engaged = false;  // its control was pressed while it applied
+    bool pushed = false;   // its stick is far enough, whether that counts or not
+    double notches = 0;    // what is there of the next whole one
+  };
   struct ActionMemory {
     bool latched = false, held = false, pressed = false, released = false;
   };
@@ -124,13 +165,19 @@ class PlayerControls {
 
   void displace(const ControlEvent& event);
   void lookBy(const ControlEvent& event, const Binding& binding);
-  void tap(Action action);
+  void turnWheel(std::size_t binding, double notches);
   void press(Control control);
+  void engage(std::size_t binding);
+  void pushSticks(bool act);
   void release(Control control);
+  bool blocked(Action action) const;
+  void note(Action action, bool began);
   void refresh(double time);
   void releaseControl(Control control);
   void noteDevice(const ControlEvent& event);
+  void whileWaiting(const ControlEvent& event);
   bool captured(const ControlEvent& event);
+  bool remove(std::string_view mode, Action action, Control control);
   void bindingsChanged();
 
   Bindings bindings_;
@@ -140,9 +187,11 @@ class PlayerControls {
 
   std::vector<double> values_;        // by control
   std::vector<bool> down_;            // by control, with hysteresis
-  std::vector<bool> engaged_;         // by binding of the mode: its control was pressed while it applied
+  std::vector<BindingMemory> bound_;  // by binding of the mode
   std::vector<ActionMemory> memory_;  // by action
+  std::vector<Displacement> moved_;   // by action, in this frame
   std::vector<bool> scratch_;
+  std::vector<ActionChange> changes_;
 
   std::vector<IntentSample> samples_;
   Rate turn_, turnAtStart_;
@@ -153,9 +202,10 @@ class PlayerControls {
   double zoomed_ = 0;
 
   bool lockRequested_ = false, pointerLocked_ = false, discardNext_ = false;
-  bool waiting_ = false, bound_ = false;
+  BindAnswer boundNext_;
   std::string waitingMode_;
   Binding waitingBinding_;
+  std::vector<Control> cancelling_;
   Device lastDevice_ = Device::keyboardAndMouse;
 };
 

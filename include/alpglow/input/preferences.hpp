@@ -34,7 +34,8 @@ struct Preferences {
   LookPreference mouse, stick, touch;
   PressPreference aim = PressPreference::asBound, crouch = PressPreference::asBound, run = PressPreference::asBound;
   PromptPreference prompts = PromptPreference::lastUsed;
-  /// Vertical field of view of the base framing, radians; 0 = the design's.
+  /// Vertical field of view of the base framings, radians; 0 = the design's. Framings over a base keep their
+  /// magnification over it, however their lens is stated.
   double fieldOfView = 0;
   Comfort comfort;
 };

@@ -33,6 +33,15 @@ class Glance {
   /// To add to the look.
   LookAngles offset() const { return offset_; }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.numbers(2 * pi, offset_.yaw);
+    fields.numbers(pi, offset_.pitch);
+    fields.numbers(1e9, rate_.yaw, rate_.pitch);
+    fields.flag(held_);
+  }
+
  private:
   void keep(const LookAngles& before, const LookAngles& base, double body, const GlanceSettings& settings,
             const PitchLimits& limits);

@@ -16,6 +16,8 @@
 #include "alpglow/input/intent.hpp"
 #include "alpglow/look/turn_rate.hpp"
 
+#include <initializer_list>
+
 namespace alpglow {
 
 struct LookSettings {
@@ -81,6 +83,14 @@ class Look {
   }
   /// The stick's turn rates at this moment, radians per second.
   LookAngles rate() const { return rate_; }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    for (LookAngles* look : {&target_, &pending_, &rate_, &trail_}) fields.numbers(1e9, look->yaw, look->pitch);
+    fields.part(dwell_);
+    fields.require(std::abs(shown().pitch) <= pi / 2 + 1e-9);
+  }
 
  private:
   void turn(double seconds, Rate deflection, double factor, const LookSettings& settings, const PitchLimits& limits,

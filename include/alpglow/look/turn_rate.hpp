@@ -32,6 +32,12 @@ class EdgeDwell {
   /// The part of `seconds` that passes before the stick has been at its edge for `dwell` seconds.
   double step(double deflection, double seconds, double dwell);
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.times(held_);
+  }
+
  private:
   double held_ = 0;
 };

@@ -27,6 +27,13 @@ class EaseOut {
   /// Whether the last step showed less than its target.
   bool limiting() const { return limit_ < std::numeric_limits<double>::infinity(); }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.number(limit_, 0, std::numeric_limits<double>::infinity());
+    fields.times(quiet_);
+  }
+
  private:
   double limit_ = std::numeric_limits<double>::infinity();
   double quiet_ = 0;

@@ -67,6 +67,13 @@ class PullIn {
   /// Whether anything limits it, by however little.
   bool limiting() const { return toPivot_.limiting() || distance_.limiting() || whole_.limiting(); }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.part(toPivot_, distance_, whole_);
+    fields.flag(pulledIn_);
+  }
+
  private:
   EaseOut toPivot_;   // fraction of head → pivot
   EaseOut distance_;  // metres of pivot → camera

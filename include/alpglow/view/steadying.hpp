@@ -29,6 +29,13 @@ class Focus {
   void cut() { inverse_ = -1; }
   double distance() const { return 1 / inverse_; }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.number(inverse_, -1, 1e3);
+    fields.require(inverse_ == -1 || inverse_ >= 1e-6);
+  }
+
  private:
   double inverse_ = -1;
 };

@@ -4,8 +4,12 @@
 //   StoredView last(view);
 //   draw(last.view());
 
+#include "alpglow/base/limits.hpp"
+#include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/view/view.hpp"
+
+#include <initializer_list>
 
 namespace alpglow {
 
@@ -17,6 +21,43 @@ struct StoredView {
   StoredVector3 position, head, pivot, aimPoint, velocity;
   StoredRotation level;
   ViewNumbers numbers;
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.vectors(farthestPoint, position, head, pivot, aimPoint);
+    fields.vectors(farthestPosition, velocity);
+    fields.rotation(level);
+    numbersState(fields);
+  }
+
+ private:
+  template <class Fields>
+  void numbersState(Fields& fields) {
+    ViewNumbers& n = numbers;
+    fields.numbers(pi, n.yaw, n.heading, n.steadyYaw, n.steadyPitch, n.swayYaw, n.swayPitch, n.glancePitch, n.fromBody);
+    fields.numbers(pi / 2, n.pitch);
+    fields.numbers(0, n.roll);
+    fields.numbers(2 * pi, n.glanceYaw);
+    fields.numbers(1e12, n.yawRate, n.pitchRate, n.swungBack);
+    fields.number(n.fieldOfView, 1e-6, pi);
+    fields.number(n.aspect, 0.05, 20);
+    fields.number(n.nearPlane, 1e-9, 1e5);
+    fields.number(n.farPlane, 1e-3, 1e9);
+    fields.require(n.nearPlane < n.farPlane);
+    for (double* metres : {&n.distance, &n.freeDistance}) fields.number(*metres, 0, longestDistance);
+    fields.number(n.aimDistance, 0, 1e6);
+    for (int* framing : {&n.framing, &n.framingFrom}) fields.whole(*framing, 255);
+    for (double* share : {&n.framingBlend, &n.firstPerson, &n.opacity}) fields.number(*share, 0, 1);
+    fields.number(n.lookScale, leastLookScale, 1 / leastLookScale);
+    for (double* angle : {&n.aimError, &n.lockError}) fields.number(*angle, 0, pi);
+    fields.numbers(1e3, n.bobRight, n.bobUp);
+    fields.number(n.holdoff, 0, 1e12);
+    fields.numbers(1, n.flick.x, n.flick.y);
+    fields.require(n.flick.x * n.flick.x + n.flick.y * n.flick.y <= 1 + 1e-9);
+    fields.flags(n.pulledIn, n.aimKept, n.cut, n.interpolable);
+    fields.ids(n.obstacle, n.aimObstacle, n.lock, n.events, n.faults, n.blocked);
+  }
 };
 
 }  // namespace alpglow

@@ -25,6 +25,13 @@ class Sway {
     return {0.6 * amplitude * std::sin(2 * pi * drift_), amplitude * std::sin(2 * pi * breath_)};
   }
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.number(breath_, 0, 1);
+    fields.number(drift_, 0, 1);
+  }
+
  private:
   static double wrapped(double phase) { return phase - std::floor(phase); }
 

@@ -25,7 +25,7 @@ struct Fault {
   enum Bit : std::uint32_t {
     badTime = 1,         ///< a frame time is negative, longer than 1e6 s, or not a number
     badIntent = 2,       ///< a number of the intent is not finite or beyond 1e9; it was left out
-    badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9
+    badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9, or took the camera out of reach
     subjectMissing = 8,  ///< there is no subject
     badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20
     badTarget = 32,      ///< a target's numbers are not finite or beyond 1e9 m; it was left out
@@ -87,7 +87,7 @@ struct ViewNumbers {
   double framingBlend = 1;
   /// How much of it is first person, 0 … 1, for swapping arms and body; 0 and 1 while no perspective is being switched.
   double firstPerson = 0;
-  /// What look input is multiplied by under this lens.
+  /// What look input is multiplied by under this lens, 1e-6 … 1e6.
   double lookScale = 1;
 
   /// What the ray through the crosshair hits, and how far from the eye point; nothing: a point far ahead.

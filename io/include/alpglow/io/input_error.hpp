@@ -18,6 +18,8 @@ class InputError : public std::runtime_error {
   InputError(const std::string& file, int line, int column, const std::string& what);
 };
 
+/// How many letters are to be changed, left out or put in between (Levenshtein distance).
+std::size_t editDistance(std::string_view a, std::string_view b);
 /// The known name that differs least from `word`, for messages.
 std::string nearestName(std::string_view word, const std::vector<std::string>& known);
 

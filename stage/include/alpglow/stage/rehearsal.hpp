@@ -64,6 +64,9 @@ struct Summary {
   double closest = 0, farthest = 0;
   double leastClearance = 0;
   std::size_t frames = 0, framesPulledIn = 0;
+  /// Frames in which the crosshair is on the subject's head (within 0.13 m of it), and in which the subject is less
+  /// than half drawn, of those that are not of first person.
+  std::size_t framesHeadInTheWay = 0, framesFaded = 0, framesOfThirdPerson = 0;
   double length = 0;
 };
 

@@ -1,0 +1,165 @@
+// What is easy to lose and hard to see: signs, clocks, resets, edges.
+
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/standing_camera.hpp"
+#include "alpglow/space/ease_out.hpp"
+#include "alpglow/space/pull_in.hpp"
+#include "support/camera_run.hpp"
+#include "support/walls.hpp"
+#include "support/warden_camera.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::wardenAt;
+using testing::wardenDesign;
+using testing::wide;
+
+const NoObstacles open;
+
+Intent turning(Rate rate) { return Intent({}, rate); }
+
+TEST(SmallPrint, UpIsUpAndRightIsRight) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  const LookAngles before = camera.lookAngles();
+  camera.look(0.1, turning({0, 1}));
+  EXPECT_GT(camera.lookAngles().pitch, before.pitch) << "a stick away from the user looks up";
+  camera.look(0.1, turning({1, 0}));
+  EXPECT_LT(shortestTurn(before.yaw, camera.lookAngles().yaw), 0) << "to the right";
+  const double pitch = camera.lookAngles().pitch;
+  const IntentSample down[] = {IntentSample::look(0, {0, 50})};
+  camera.look(0.1, {down, {0, 0}});
+  EXPECT_LT(camera.lookAngles().pitch, pitch) << "a hand toward the user looks down";
+}
+
+TEST(SmallPrint, MoreFramingsThanThereMayBeAreLeftOut) {
+  CameraDesign plain;
+  plain.framings.resize(3 * mostFramings, plain.framings[0]);
+  const CompiledDesign design(plain);
+  EXPECT_EQ(design.design().framings.size(), mostFramings);
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  EXPECT_TRUE(camera.restore(camera.save()));
+}
+
+TEST(SmallPrint, TheGamesFlagsAreNotTheBuiltInOnes) {
+  CameraDesign plain = wardenDesign();
+  plain.framings[2].when = "swimming";
+  plain.framings[3].when = "talking";
+  const CompiledDesign design(plain);
+  const std::uint32_t bits[] = {Condition::aiming, Condition::sprinting, Condition::crouched, design.flag("swimming"),
+                                design.flag("talking")};
+  std::uint32_t all = 0;
+  for (const std::uint32_t bit : bits) {
+    EXPECT_NE(bit, 0u);
+    EXPECT_EQ(all & bit, 0u);
+    all |= bit;
+  }
+  EXPECT_EQ(design.flag("flying"), 0u);
+}
+
+TEST(SmallPrint, ComfortCapsWhatTurnsByItself) {
+  Preferences calm;
+  calm.comfort.autoTurnCap = degrees(30);
+  const CompiledDesign design(CameraDesign(), calm);
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
+  camera.lockOn({1, {10, 1.5, 0}, Vector3d::Zero(), 0.5});
+  double before = camera.heading();
+  for (int i = 0; i < 60; ++i) {
+    camera.step(0.01, {}, wardenAt({0, 0, 0}), open, wide);
+    ASSERT_LE(std::abs(shortestTurn(before, camera.heading())), degrees(0.3) + 1e-12);
+    before = camera.heading();
+  }
+  EXPECT_LT(before, -0.1) << "but it does turn";
+}
+
+TEST(SmallPrint, APauseKeepsTheLockAndRestsTheSway) {
+  CameraDesign plain = wardenDesign();
+  plain.framings[0].framing.sway = degrees(1);
+  plain.lock.hiddenFor = 0.5;
+  const CompiledDesign design(plain);
+  testing::Walls wall;
+  wall.walls.push_back({{0, 0, 1}, -4});  // hides the target
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  camera.lockOn({1, {0, 1.5, -10}, Vector3d::Zero(), 0.5});
+  View view = camera.step(0.1, {}, wardenAt({0, 0, 0}), wall, wide);
+  const double sway = view.swayPitch;
+  for (int i = 0; i < 100; ++i) view = camera.step({0.1, 0.0}, {}, wardenAt({0, 0, 0}), wall, wide);
+  EXPECT_TRUE(camera.locked()) << "hidden for ten seconds of the player's clock only";
+  EXPECT_EQ(view.swayPitch, sway);
+  for (int i = 0; i < 10; ++i) view = camera.step(0.1, {}, wardenAt({0, 0, 0}), wall, wide);
+  EXPECT_FALSE(camera.locked());
+  EXPECT_NE(view.swayPitch, sway);
+}
+
+TEST(SmallPrint, EachPullInHasItsDelay) {
+  EaseOut ease;
+  const EaseOutSettings settings{0.5, 0.1};
+  for (int time = 0; time < 3; ++time) {
+    EXPECT_EQ(ease.step(3, 1, 0.1, settings), 1);
+    for (int i = 0; i < 4; ++i) EXPECT_EQ(ease.step(3, 3, 0.1, settings), 1) << "quiet for less than the delay";
+    double distance = 1;
+    for (int i = 0; i < 6; ++i) distance = ease.step(3, 3, 0.1, settings);
+    EXPECT_GT(distance, 1.5);
+  }
+}
+
+TEST(SmallPrint, GroundAndVerticalAreNotExchanged) {
+  FollowSettings settings;
+  settings.halfLife = 0.1, settings.verticalHalfLife = 0.4, settings.leash = 0.3, settings.verticalLeash = 5;
+  for (const FollowKind kind : {FollowKind::exponential, FollowKind::criticallyDamped}) {
+    settings.kind = kind;
+    Follow follow;
+    follow.cut({0, 0, 0});
+    follow.step({2, 2, 0}, 0.01, settings);
+    EXPECT_NEAR(follow.lag().x(), -0.3, 1e-9) << "on the leash along the ground";
+    EXPECT_LT(follow.lag().y(), -1.5) << "not in the vertical";
+    follow.step({2, 2, 0}, 0.2, settings);
+    EXPECT_LT(std::abs(follow.lag().x()), 0.1);
+    EXPECT_LT(follow.lag().y(), -1) << "half of the time that it takes for half of the way";
+  }
+}
+
+TEST(SmallPrint, AStandingCameraInsideABodySaysSoAndKeepsANearPlane) {
+  testing::Walls body;
+  body.walls.push_back({{0, 1, 0}, 100});  // it stands 100 m below
+  StandingSettings settings;
+  settings.stand = {{0, 0, 0}, PointAxes::world};
+  settings.look = {{0, 0, -5}, PointAxes::world};
+  const View view = StandingCamera(settings).view(nullptr, nullptr, wide, &body);
+  EXPECT_TRUE(view.faults & Fault::inBody);
+  EXPECT_GT(view.nearPlane, 0);
+  EXPECT_LT(view.nearPlane, view.farPlane);
+}
+
+TEST(SmallPrint, AnotherOriginMovesTargetAndKeptPoint) {
+  const CompiledDesign design(wardenDesign());
+  const Subject here = wardenAt({0, 0, 0});
+  const Vector3d offset(1000, -20, 300);
+  const testing::FarSphere world(30);
+  CharacterCamera camera(design, here), moved = camera;
+  for (CharacterCamera* each : {&camera, &moved}) each->step(0.1, {}, here, world, wide);
+  moved.lockOn({1, {4, 2, -9}, Vector3d::Zero(), 0.5});
+  moved.shift(offset);
+  EXPECT_LT((moved.target().position - (offset + Vector3d(4, 2, -9))).norm(), 1e-9);
+  moved.endLock();
+  EXPECT_LT((moved.view().aimPoint - (camera.view().aimPoint + offset)).norm(), 1e-9);
+}
+
+TEST(SmallPrint, AFlickGoesToNoTargetOutOfRange) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  const View view = camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
+  const Target targets[] = {{1, {0, 2, -10}, Vector3d::Zero(), 0.5}, {2, {20, 2, -90}, Vector3d::Zero(), 0.5}};
+  EXPECT_EQ(nextTarget(view, targets, 1, {1, 0}, RankingSettings()), -1);
+  RankingSettings far;
+  far.range = 200;
+  EXPECT_EQ(nextTarget(view, targets, 1, {1, 0}, far), 1);
+}
+
+}  // namespace
+}  // namespace alpglow
