@@ -61,7 +61,7 @@ class Yard final : public Obstacles {
     }
     return first;
   }
-  Contact cast(const Vector3d& from, const Vector3d& displacement) const noexcept override {
+  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit) const noexcept override {
     return sweep(from, displacement, 0);
   }
   double clearance(const Vector3d& point, double range) const noexcept override {

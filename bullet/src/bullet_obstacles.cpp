@@ -1,36 +1,46 @@
 #include "alpglow/bullet/bullet_obstacles.hpp"
 
-#include "alpglow/space/sphere_triangle.hpp"
-
 #include <BulletCollision/BroadphaseCollision/btBroadphaseInterface.h>
+#include <BulletCollision/BroadphaseCollision/btDbvtBroadphase.h>
 #include <BulletCollision/CollisionDispatch/btCollisionObject.h>
 #include <BulletCollision/CollisionDispatch/btCollisionWorld.h>
 #include <BulletCollision/CollisionShapes/btBoxShape.h>
+#include <BulletCollision/CollisionShapes/btBvhTriangleMeshShape.h>
+#include <BulletCollision/CollisionShapes/btCapsuleShape.h>
 #include <BulletCollision/CollisionShapes/btCompoundShape.h>
-#include <BulletCollision/CollisionShapes/btConcaveShape.h>
+#include <BulletCollision/CollisionShapes/btConeShape.h>
 #include <BulletCollision/CollisionShapes/btConvexPolyhedron.h>
+#include <BulletCollision/CollisionShapes/btCylinderShape.h>
 #include <BulletCollision/CollisionShapes/btPolyhedralConvexShape.h>
 #include <BulletCollision/CollisionShapes/btSphereShape.h>
-#include <BulletCollision/NarrowPhaseCollision/btGjkEpaPenetrationDepthSolver.h>
-#include <BulletCollision/NarrowPhaseCollision/btGjkPairDetector.h>
-#include <BulletCollision/NarrowPhaseCollision/btPointCollector.h>
-#include <BulletCollision/NarrowPhaseCollision/btSubSimplexConvexCast.h>
-#include <BulletCollision/NarrowPhaseCollision/btVoronoiSimplexSolver.h>
+#include <BulletCollision/CollisionShapes/btStaticPlaneShape.h>
+#include <BulletDynamics/Dynamics/btRigidBody.h>
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
 namespace alpglow::bullet {
 
+using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
 namespace {
 
-static_assert(sizeof(btScalar) == sizeof(double), "the double-precision build of Bullet is needed");
-
-btVector3 toBullet(const Vector3d& v) { return {v.x(), v.y(), v.z()}; }
+btVector3 toBullet(const Vector3d& v) {
+  return {static_cast<btScalar>(v.x()), static_cast<btScalar>(v.y()), static_cast<btScalar>(v.z())};
+}
 Vector3d fromBullet(const btVector3& v) { return {v.x(), v.y(), v.z()}; }
+Matrix3d fromBullet(const btMatrix3x3& m) {
+  Matrix3d result;
+  for (int i = 0; i < 3; ++i) result.row(i) = fromBullet(m[i]).transpose();
+  return result;
+}
 
+/// Of Bullet's bounds and of a list's, metres: more than single precision loses within a kilometre.
+constexpr double beside = 1e-3;
+
+/// A callback of Bullet's as a callable.
 template <class Visit>
 class EachProxy final : public btBroadphaseAabbCallback {
  public:
@@ -43,205 +53,260 @@ class EachProxy final : public btBroadphaseAabbCallback {
  private:
   Visit& visit_;
 };
-
 template <class Visit>
 class EachTriangle final : public btTriangleCallback {
  public:
-  EachTriangle(const btTransform& toQuery, Visit& visit) : toQuery_(toQuery), visit_(visit) {}
-  void processTriangle(btVector3* corners, int, int) override {
-    visit_({fromBullet(toQuery_ * corners[0]), fromBullet(toQuery_ * corners[1]), fromBullet(toQuery_ * corners[2])});
+  explicit EachTriangle(Visit& visit) : visit_(visit) {}
+  void processTriangle(btVector3* corners, int, int) override { visit_(corners); }
+
+ private:
+  Visit& visit_;
+};
+template <class Visit>
+class EachLeaf final : public btDbvt::ICollide {
+ public:
+  explicit EachLeaf(Visit& visit) : visit_(visit) {}
+  void Process(const btDbvtNode* leaf) override {
+    visit_(*static_cast<const btCollisionObject*>(static_cast<const btBroadphaseProxy*>(leaf->data)->m_clientObject));
   }
 
  private:
-  const btTransform& toQuery_;
   Visit& visit_;
 };
 
-/// The two triangles of each side of a box, from its half extents.
-template <class OnTriangle>
-void forEachBoxTriangle(const btBoxShape& box, const btTransform& toQuery, OnTriangle& triangle) {
-  const btVector3 half = box.getHalfExtentsWithMargin();
-  for (int axis = 0; axis < 3; ++axis) {
-    for (const double side : {-1.0, 1.0}) {
-      const auto corner = [&](double u, double v) {
-        btVector3 point;
-        point[axis] = side * half[axis];
-        point[(axis + 1) % 3] = u * half[(axis + 1) % 3];
-        point[(axis + 2) % 3] = v * half[(axis + 2) % 3];
-        return fromBullet(toQuery * point);
-      };
-      triangle({corner(-1, -1), corner(1, -1), corner(1, 1)});
-      triangle({corner(-1, -1), corner(1, 1), corner(-1, 1)});
+Vector3d axisOf(const btTransform& at, int axis) { return fromBullet(at.getBasis().getColumn(axis)).normalized(); }
+
+/// How far a convex shape of Bullet's reaches, without its margin.
+Vector3d reach(const void* self, const Vector3d& direction) {
+  const double size = direction.norm();
+  const btVector3 along = size > 0 ? toBullet(direction / size) : btVector3(0, 1, 0);
+  return fromBullet(static_cast<const btConvexShape*>(self)->localGetSupportingVertexWithoutMargin(along));
+}
+
+/// Of the vertices of a hull: the offset of the plane with this normal behind which they all lie, and how many lie in it.
+struct Support {
+  double offset = -1e300;
+  int corners = 0;
+};
+Support supportOf(const btPolyhedralConvexShape& hull, const Vector3d& normal) {
+  constexpr double flat = 1e-6;
+  Support support;
+  btVector3 corner;
+  for (const bool count : {false, true}) {
+    for (int i = 0; i < hull.getNumVertices(); ++i) {
+      hull.getVertex(i, corner);
+      const double height = normal.dot(fromBullet(corner));
+      if (!count) support.offset = std::max(support.offset, height);
+      if (count && height > support.offset - flat * (1 + std::abs(support.offset))) ++support.corners;
     }
   }
+  return support;
 }
 
-/// The faces that a convex shape lists; none if it has none.
-const btConvexPolyhedron* facesOf(const btCollisionShape& shape) {
-  return shape.isPolyhedral() ? static_cast<const btPolyhedralConvexShape&>(shape).getConvexPolyhedron() : nullptr;
-}
-
-/// Calls `triangle` for each triangle near the box and `other` for each convex shape that has no faces to list, all
-/// relative to the query's origin. `toQuery` takes the shape's space to the query's; the box is in the query's.
-template <class OnTriangle, class OnOther>
-void forEachPart(const btCollisionShape& shape, const btTransform& toQuery, const btVector3& low, const btVector3& high,
-                 OnTriangle& triangle, OnOther& other) {
-  btVector3 shapeLow, shapeHigh;
-  shape.getAabb(toQuery, shapeLow, shapeHigh);
-  if (!TestAabbAgainstAabb2(shapeLow, shapeHigh, low, high)) return;
-  if (shape.isCompound()) {
-    const auto& compound = static_cast<const btCompoundShape&>(shape);
-    for (int i = 0; i < compound.getNumChildShapes(); ++i) {
-      forEachPart(*compound.getChildShape(i), toQuery * compound.getChildTransform(i), low, high, triangle, other);
-    }
-  } else if (shape.isConcave()) {
-    btVector3 localLow, localHigh;
-    btTransformAabb(low, high, 0, toQuery.inverse(), localLow, localHigh);
-    EachTriangle<OnTriangle> each(toQuery, triangle);
-    static_cast<const btConcaveShape&>(shape).processAllTriangles(&each, localLow, localHigh);
-  } else if (shape.getShapeType() == BOX_SHAPE_PROXYTYPE) {
-    forEachBoxTriangle(static_cast<const btBoxShape&>(shape), toQuery, triangle);
-  } else if (const btConvexPolyhedron* faces = facesOf(shape)) {
-    for (int f = 0; f < faces->m_faces.size(); ++f) {
-      const btAlignedObjectArray<int>& corners = faces->m_faces[f].m_indices;
-      const auto corner = [&](int i) { return fromBullet(toQuery * faces->m_vertices[corners[i]]); };
-      for (int i = 1; i + 1 < corners.size(); ++i) triangle({corner(0), corner(i), corner(i + 1)});
-    }
-  } else {
-    other(static_cast<const btConvexShape&>(shape), toQuery);
-  }
-}
-
-/// Distance of the convex shape from the query's origin; 0 inside.
-double distanceTo(const btConvexShape& shape, const btTransform& toQuery) {
-  btSphereShape point(0);
-  btVoronoiSimplexSolver simplex;
-  btGjkEpaPenetrationDepthSolver penetration;
-  btGjkPairDetector detector(&point, &shape, &simplex, &penetration);
-  btGjkPairDetector::ClosestPointInput input;
-  input.m_transformA.setIdentity();
-  input.m_transformB = toQuery;
-  btPointCollector nearest;
-  detector.getClosestPoints(input, nearest, nullptr);
-  return nearest.m_hasResult ? std::max<double>(nearest.m_distance, 0) : 0;
-}
-
-double convexContact(const btConvexShape& shape, const btTransform& toQuery, const Vector3d& displacement,
-                     double length, double radius) {
-  btSphereShape sphere(radius);
-  btVoronoiSimplexSolver simplex;
-  btSubsimplexConvexCast cast(&sphere, &shape, &simplex);
-  btTransform from, to;
-  from.setIdentity();
-  to.setIdentity();
-  to.setOrigin(toBullet(displacement));
-  btConvexCast::CastResult result;
-  result.m_fraction = 1;
-  if (!cast.calcTimeOfImpact(from, to, toQuery, toQuery, result)) return length;
-  return std::clamp<double>(result.m_fraction, 0, 1) * length;
-}
-
-/// Whether the query's origin lies inside all faces.
-bool inside(const btCollisionShape& shape, const btTransform& toQuery) {
-  if (shape.isCompound()) {
-    const auto& compound = static_cast<const btCompoundShape&>(shape);
-    for (int i = 0; i < compound.getNumChildShapes(); ++i) {
-      if (inside(*compound.getChildShape(i), toQuery * compound.getChildTransform(i))) return true;
-    }
-    return false;
-  }
-  const btVector3 point = toQuery.inverse().getOrigin();
-  if (shape.getShapeType() == BOX_SHAPE_PROXYTYPE) {
-    const btVector3 beyond = point.absolute() - static_cast<const btBoxShape&>(shape).getHalfExtentsWithMargin();
-    return std::max({beyond.x(), beyond.y(), beyond.z()}) <= 0;
-  }
-  const btConvexPolyhedron* faces = facesOf(shape);
-  if (faces == nullptr) return false;
-  for (int f = 0; f < faces->m_faces.size(); ++f) {
-    const btScalar* plane = faces->m_faces[f].m_plane;
-    if (btVector3(plane[0], plane[1], plane[2]).dot(point) + plane[3] > 0) return false;
-  }
-  return true;
-}
-
-ObstacleId idOf(const btCollisionObject& object) {
-  return object.getUserIndex() >= 0 ? static_cast<ObstacleId>(object.getUserIndex()) : unnamedObstacle;
-}
-
-constexpr double firstPiece = 4;  // metres
-
-btTransform relativeTo(const btCollisionObject& object, const Vector3d& origin) {
-  btTransform toQuery = object.getWorldTransform();
-  toQuery.setOrigin(toQuery.getOrigin() - toBullet(origin));
-  return toQuery;
-}
+/// A bit for each kind of shape that has been warned about.
+std::atomic<std::uint64_t> warned{0};
 
 }  // namespace
 
-template <class Visit>
-void BulletObstacles::forEachNear(const Vector3d& low, const Vector3d& high, Visit&& visit) const {
-  auto filtered = [this, &visit](const btCollisionObject& object) {
-    if (!blocks_ || blocks_(object)) visit(object);
-  };
-  EachProxy<decltype(filtered)> each(filtered);
-  // The broadphase tests boxes from outside; it is not declared const.
-  const_cast<btBroadphaseInterface*>(world_.getBroadphase())->aabbTest(toBullet(low), toBullet(high), each);
-}
+/// Takes a shape of Bullet's apart into shapes of the core's.
+class BulletObstacles::Lister {
+ public:
+  Lister(const BulletObstacles& owner, const Bounds& bounds, Found& found)
+      : owner_(owner), bounds_(bounds), low_(toBullet(bounds.low)), high_(toBullet(bounds.high)), found_(found) {}
 
-template <class TriangleContact>
-Contact BulletObstacles::firstContact(const Vector3d& from, const Vector3d& displacement, double radius,
-                                      TriangleContact&& contact) const {
-  const double length = displacement.norm();
-  Contact first{length, noObstacle};
-  if (!(length > 1e-8) || !from.allFinite() || !std::isfinite(length)) return first;
-  const Vector3d direction = displacement / length;
-  const Vector3d reach = Vector3d::Constant(radius + 1e-3);
-  // What is near is listed along longer and longer pieces: the box of a whole long ray would hold half the world.
-  double start = 0, end = firstPiece;
-  while (start < first.distance) {
-    const Vector3d a = start * direction, b = std::min(end, length) * direction;
-    const Vector3d low = a.cwiseMin(b) - reach, high = a.cwiseMax(b) + reach;
-    forEachNear(from + low, from + high, [&](const btCollisionObject& object) {
-      double nearest = first.distance;
-      auto triangle = [&](const Triangle& t) { nearest = std::min(nearest, contact(t, direction, nearest)); };
-      auto other = [&](const btConvexShape& shape, const btTransform& toQuery) {
-        nearest = std::min(nearest, convexContact(shape, toQuery, displacement, length, radius));
-      };
-      forEachPart(*object.getCollisionShape(), relativeTo(object, from), toBullet(low), toBullet(high), triangle,
-                  other);
-      if (nearest < first.distance) first = {nearest, idOf(object)};
-    });
-    start = end;
-    end = 2 * end + firstPiece;
+  void object(const btCollisionObject& object) {
+    if (!owner_.counts(object)) return;
+    thing_ = owner_.thingOf(object);
+    shape(*object.getCollisionShape(), object.getWorldTransform());
   }
-  return first;
-}
 
-Contact BulletObstacles::sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept {
-  return firstContact(from, displacement, radius,
-                      [radius](const Triangle& t, const Vector3d& direction, double length) {
-                        return sphereTriangleContact(t, direction, length, radius);
-                      });
-}
+ private:
+  void shape(const btCollisionShape& shape, const btTransform& at) {
+    btVector3 low, high;
+    shape.getAabb(at, low, high);
+    const Bounds around = Bounds{fromBullet(low), fromBullet(high)}.grown(beside);
+    if (!around.touches(bounds_)) return;
+    const int type = shape.getShapeType();
+    if (shape.isCompound()) {
+      const auto& compound = static_cast<const btCompoundShape&>(shape);
+      for (int i = 0; i < compound.getNumChildShapes(); ++i)
+        this->shape(*compound.getChildShape(i), at * compound.getChildTransform(i));
+    } else if (type == STATIC_PLANE_PROXYTYPE) {
+      plane(static_cast<const btStaticPlaneShape&>(shape), at);
+    } else if (type == SDF_SHAPE_PROXYTYPE || !(shape.isConcave() || shape.isConvex())) {
+      owner_.warn(type, shape.getName());
+      box(around);
+    } else if (shape.isConcave()) {
+      triangles(static_cast<const btConcaveShape&>(shape), at);
+    } else {
+      convex(static_cast<const btConvexShape&>(shape), at, around);
+    }
+  }
 
-Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement) const noexcept {
-  return firstContact(from, displacement, 0, rayTriangleContact);
-}
+  void box(const Bounds& around) {
+    found_.add(Box{around.centre(), Matrix3d::Identity(), (around.high - around.low) / 2}, thing_);
+  }
 
-double BulletObstacles::clearance(const Vector3d& point, double range) const noexcept {
-  double nearest = range;
-  if (!point.allFinite() || !std::isfinite(range)) return nearest;
-  const Vector3d reach = Vector3d::Constant(range);
-  forEachNear(point - reach, point + reach, [&](const btCollisionObject& object) {
-    const btTransform toQuery = relativeTo(object, point);
-    auto triangle = [&](const Triangle& t) { nearest = std::min(nearest, closestPoint(t).norm()); };
-    auto other = [&](const btConvexShape& shape, const btTransform& at) {
-      nearest = std::min(nearest, distanceTo(shape, at));
+  void plane(const btStaticPlaneShape& plane, const btTransform& at) {
+    const Vector3d normal = (fromBullet(at.getBasis()) * fromBullet(plane.getPlaneNormal())).normalized();
+    const double constant = static_cast<double>(plane.getPlaneConstant());
+    found_.add(HalfSpace{normal, constant + normal.dot(fromBullet(at.getOrigin()))}, thing_);
+  }
+
+  void triangles(const btConcaveShape& shape, const btTransform& at) {
+    btVector3 low, high;
+    btTransformAabb(low_, high_, static_cast<btScalar>(beside), at.inverse(), low, high);
+    const Matrix3d turn = fromBullet(at.getBasis());
+    const Vector3d origin = fromBullet(at.getOrigin());
+    auto triangle = [&](const btVector3* c) {
+      const auto corner = [&](int i) { return Vector3d(turn * fromBullet(c[i]) + origin); };
+      found_.add(Triangle{corner(0), corner(1), corner(2)}, thing_);
     };
-    if (inside(*object.getCollisionShape(), toQuery)) nearest = 0;
-    forEachPart(*object.getCollisionShape(), toQuery, toBullet(-reach), toBullet(reach), triangle, other);
-  });
-  return nearest;
+    EachTriangle<decltype(triangle)> each(triangle);
+    shape.processAllTriangles(&each, low, high);
+  }
+
+  void convex(const btConvexShape& shape, const btTransform& at, const Bounds& around) {
+    const Vector3d origin = fromBullet(at.getOrigin());
+    const double margin = static_cast<double>(shape.getMargin());
+    switch (shape.getShapeType()) {
+      case SPHERE_SHAPE_PROXYTYPE: {
+        const auto radius = static_cast<double>(static_cast<const btSphereShape&>(shape).getRadius());
+        return found_.add(Capsule{origin, origin, radius}, thing_);
+      }
+      case CAPSULE_SHAPE_PROXYTYPE: {
+        const auto& capsule = static_cast<const btCapsuleShape&>(shape);
+        const Vector3d half = static_cast<double>(capsule.getHalfHeight()) * axisOf(at, capsule.getUpAxis());
+        return found_.add(Capsule{origin - half, origin + half, static_cast<double>(capsule.getRadius())}, thing_);
+      }
+      case BOX_SHAPE_PROXYTYPE: {
+        const Vector3d half = fromBullet(static_cast<const btBoxShape&>(shape).getHalfExtentsWithMargin());
+        return found_.add(Box{origin, fromBullet(at.getBasis()), half.cwiseAbs()}, thing_);
+      }
+      case CYLINDER_SHAPE_PROXYTYPE: {
+        const auto& cylinder = static_cast<const btCylinderShape&>(shape);
+        const int up = cylinder.getUpAxis();
+        const auto radius = static_cast<double>(cylinder.getRadius());
+        const auto half = static_cast<double>(cylinder.getHalfExtentsWithMargin()[up]);
+        const Vector3d axis = axisOf(at, up);
+        return found_.add(Cylinder{origin - half * axis, axis, 2 * half, radius, radius}, thing_);
+      }
+      case CONE_SHAPE_PROXYTYPE: {
+        if (margin > 0) break;
+        const auto& cone = static_cast<const btConeShape&>(shape);
+        const auto height = static_cast<double>(cone.getHeight()), radius = static_cast<double>(cone.getRadius());
+        const Vector3d axis = axisOf(at, cone.getConeUpIndex());
+        return found_.add(Cylinder{origin - height / 2 * axis, axis, height, radius, 0}, thing_);
+      }
+      default:
+        if (margin == 0 && shape.isPolyhedral() && hull(static_cast<const btPolyhedralConvexShape&>(shape), at, around))
+          return;
+    }
+    found_.add(Convex{&shape, reach, fromBullet(at.getBasis()), origin, margin, around}, thing_);
+  }
+
+  /// By its faces, if it lists some and they are those of its vertices, be they of before or after it was scaled. Their
+  /// normals are taken, and the offsets measured, so that no vertex is ever left out.
+  bool hull(const btPolyhedralConvexShape& shape, const btTransform& at, const Bounds& around) {
+    constexpr int most = 64;
+    const btConvexPolyhedron* faces = shape.getConvexPolyhedron();
+    if (faces == nullptr || faces->m_faces.size() > most || faces->m_faces.size() < 4) return false;
+    const Matrix3d turn = fromBullet(at.getBasis());
+    const Vector3d origin = fromBullet(at.getOrigin()), scale = fromBullet(shape.getLocalScaling());
+    Plane planes[most];
+    for (int i = 0; i < faces->m_faces.size(); ++i) {
+      const btScalar* listed = faces->m_faces[i].m_plane;
+      Vector3d normal(listed[0], listed[1], listed[2]);
+      Support support = supportOf(shape, normal.normalized());
+      if (support.corners < 3) support = supportOf(shape, normal = normal.cwiseQuotient(scale).normalized());
+      if (support.corners < 3 || !normal.allFinite()) return false;
+      normal = turn * normal.normalized();
+      planes[i] = {normal, support.offset + normal.dot(origin)};
+    }
+    found_.add(Hull{{planes, static_cast<std::size_t>(faces->m_faces.size())}, around}, thing_);
+    return true;
+  }
+
+  const BulletObstacles& owner_;
+  const Bounds bounds_;
+  const btVector3 low_, high_;
+  Found& found_;
+  Thing thing_;
+};
+
+BulletObstacles::BulletObstacles(const btCollisionWorld& world, Filter blocks, Stops stops)
+    : world_(world), blocks_(std::move(blocks)), stops_(std::move(stops)) {}
+
+void BulletObstacles::filter(int group, int mask) {
+  group_ = group;
+  mask_ = mask;
+}
+
+bool BulletObstacles::counts(const btCollisionObject& object) const {
+  const btBroadphaseProxy* proxy = object.getBroadphaseHandle();
+  if (proxy != nullptr && ((proxy->m_collisionFilterGroup & mask_) == 0 || (proxy->m_collisionFilterMask & group_) == 0))
+    return false;
+  return object.hasContactResponse() && (!blocks_ || blocks_(object));
+}
+
+Thing BulletObstacles::thingOf(const btCollisionObject& object) const {
+  Thing thing;
+  if (object.getUserIndex() >= 0) thing.id = static_cast<ObstacleId>(object.getUserIndex());
+  if (stops_) thing.stops = stops_(object);
+  if (const btRigidBody* body = btRigidBody::upcast(&object)) thing.velocity = fromBullet(body->getLinearVelocity());
+  return thing;
+}
+
+void BulletObstacles::warn(int type, const char* name) const {
+  const std::uint64_t bit = std::uint64_t{1} << (type & 63);
+  if (warn_ && (warned.fetch_or(bit) & bit) == 0) warn_(name, "the box around it");
+}
+
+void BulletObstacles::list(const Bounds& bounds, Found& found) const noexcept {
+  Lister lister(*this, bounds, found);
+  auto object = [&lister](const btCollisionObject& o) { lister.object(o); };
+  EachProxy<decltype(object)> each(object);
+  // The broadphase tests boxes from outside; it is not declared const.
+  const Bounds wide = bounds.grown(beside);
+  const_cast<btBroadphaseInterface*>(world_.getBroadphase())->aabbTest(toBullet(wide.low), toBullet(wide.high), each);
+}
+
+Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement,
+                              Purpose::Bit purpose) const noexcept {
+  const auto* trees = dynamic_cast<const btDbvtBroadphase*>(world_.getBroadphase());
+  const double length = displacement.norm();
+  if (trees == nullptr || !from.allFinite() || !(length > 1e-8) || !std::isfinite(length))
+    return Surroundings::cast(from, displacement, purpose);
+  Contact first{length, noObstacle};
+  const Vector3d direction = displacement / length;
+  auto touch = [&](const auto& shape, const Thing& thing) {
+    if ((thing.stops & purpose) == 0) return;
+    const Touch touched = alpglow::sweep(shape, from, direction, first.distance, 0);
+    if (touched.distance < first.distance) first = {touched.distance, thing.id, touched.normal};
+  };
+  ForEachFound<decltype(touch)> found(touch);
+  auto object = [&](const btCollisionObject& o) {
+    const Vector3d to = from + first.distance * direction;
+    const btCollisionShape& shape = *o.getCollisionShape();
+    if (shape.getShapeType() != TRIANGLE_MESH_SHAPE_PROXYTYPE) {
+      Lister(*this, Bounds::around(from).with(to).grown(beside), found).object(o);
+    } else if (counts(o)) {
+      const Thing thing = thingOf(o);
+      const btTransform& at = o.getWorldTransform();
+      auto triangle = [&](const btVector3* c) {
+        touch(Triangle{fromBullet(at * c[0]), fromBullet(at * c[1]), fromBullet(at * c[2])}, thing);
+      };
+      EachTriangle<decltype(triangle)> each(triangle);
+      const btTransform toLocal = at.inverse();
+      // Ray tests of trees do not change them; they are not declared const.
+      const_cast<btBvhTriangleMeshShape&>(static_cast<const btBvhTriangleMeshShape&>(shape))
+          .performRaycast(&each, toLocal * toBullet(from), toLocal * toBullet(to));
+    }
+  };
+  EachLeaf<decltype(object)> each(object);
+  for (const btDbvt& tree : trees->m_sets)
+    btDbvt::rayTest(tree.m_root, toBullet(from), toBullet(from + displacement), each);
+  return first;
 }
 
 }  // namespace alpglow::bullet

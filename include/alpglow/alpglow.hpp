@@ -48,7 +48,7 @@
 // framing/kept_aim            keeping it there through a change
 //
 // space/obstacles             what the core asks the host's world
-// space/checked_obstacles     a host's world whose answers have been checked
+// space/guarded_obstacles     a host's world whose answers have been checked
 // space/sphere_triangle       exact first contact, for adapters
 // space/ease_out              a limit that shortens at once and lengthens gently
 // space/pull_in               clear space between head and camera
@@ -137,7 +137,7 @@
 #include "alpglow/look/glance.hpp"
 #include "alpglow/look/look.hpp"
 #include "alpglow/look/turn_rate.hpp"
-#include "alpglow/space/checked_obstacles.hpp"
+#include "alpglow/space/guarded_obstacles.hpp"
 #include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/pull_in.hpp"

@@ -35,7 +35,7 @@ AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const Vect
 
 void AimKeeper::look(const Obstacles& obstacles) {
   if (!kept_.guessed()) return;
-  const Contact contact = obstacles.cast(kept_.rayStart(), farAim * kept_.rayDirection());
+  const Contact contact = obstacles.cast(kept_.rayStart(), farAim * kept_.rayDirection(), Purpose::aim);
   kept_.setAhead(contact.hit() ? contact.distance : nothingAhead);
 }
 
@@ -44,7 +44,7 @@ Crosshair AimKeeper::crosshair(const PullInPose& pose, const Rotation& level, co
   Crosshair crosshair;
   const Vector3d ahead = level * Vector3d(-rotationOf(look.yaw, look.pitch).col(2));
   const double start = std::max((pose.pivot - pose.camera).dot(ahead), 0.0);
-  const Contact contact = obstacles.cast(pose.camera + start * ahead, farAim * ahead);
+  const Contact contact = obstacles.cast(pose.camera + start * ahead, farAim * ahead, Purpose::aim);
   crosshair.obstacle = contact.hit() ? contact.obstacle : noObstacle;
   crosshair.distance = start + (contact.hit() ? contact.distance : farAim);
   crosshair.point = pose.camera + crosshair.distance * ahead;

@@ -32,7 +32,7 @@ TargetReport Assists::checkTarget(double seconds, const Vector3d& eyes, double s
   const Target target = lock_.target();
   const Vector3d toTarget = target.position - eyes;
   const double distance = toTarget.norm();
-  const Contact contact = distance > 0 ? obstacles.cast(eyes, toTarget) : Contact();
+  const Contact contact = distance > 0 ? obstacles.cast(eyes, toTarget, Purpose::sight) : Contact();
   const bool hidden = contact.hit() && contact.distance < distance - target.radius;
   report.lost = lock_.lost(seconds, hidden, settings) || distance > settings.range * scale;
   if (report.lost) {

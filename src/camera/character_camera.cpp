@@ -6,7 +6,7 @@
 
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/state.hpp"
-#include "alpglow/space/checked_obstacles.hpp"
+#include "alpglow/space/guarded_obstacles.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -75,7 +75,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
 View CharacterCamera::update(FrameTime told, const Subject& subject, const Obstacles& world, double aspect) {
   applyRequests();
   const FrameTime time = told.counted();
-  const CheckedObstacles obstacles(world);
+  const GuardedObstacles obstacles(world);
   const double untold = parts_.subject.untold(time.world);
   if (!parts_.report.begin(faultsOf(time, subject, aspect))) return keepLastView();
 

@@ -1,6 +1,6 @@
 #include "alpglow/camera/standing_camera.hpp"
 
-#include "alpglow/space/checked_obstacles.hpp"
+#include "alpglow/space/guarded_obstacles.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -63,7 +63,7 @@ View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* 
   view.pivot = view.head = view.position;
   if (obstacles != nullptr) {
     const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, aspect);
-    const CheckedObstacles checked(*obstacles);
+    const GuardedObstacles checked(*obstacles);
     const double clearance = checked.clearance(view.position, radius);
     if (checked.bad()) view.faults |= Fault::badObstacles;
     if (clearance < radius) {

@@ -48,7 +48,7 @@ LookAngles ViewAngles::steadyTurn(const LookAngles& look, const Vector3d& camera
   double focus = hostFocus_;
   if (focus <= 0) {
     const Vector3d ahead = level * Vector3d(-rotationOf(look.yaw, look.pitch).col(2));
-    const Contact contact = obstacles.cast(camera - eyeMotion, ahead * settings.farFocus);
+    const Contact contact = obstacles.cast(camera - eyeMotion, ahead * settings.farFocus, Purpose::focus);
     focus = contact.hit() ? contact.distance : settings.farFocus;
   }
   focus_.step(focus, seconds, settings);

@@ -1,7 +1,7 @@
 #include "alpglow/view/hand_aim.hpp"
 
 #include "alpglow/base/limits.hpp"
-#include "alpglow/space/checked_obstacles.hpp"
+#include "alpglow/space/guarded_obstacles.hpp"
 
 namespace alpglow {
 
@@ -18,7 +18,7 @@ HandAim handAim(const View& view, const Vector3d& hand, const Obstacles& obstacl
   aim.point = view.aimPoint;
   aim.obstacle = view.aimObstacle;
   if (!apart) return aim;
-  const Contact contact = CheckedObstacles(obstacles).cast(hand, displacement);
+  const Contact contact = GuardedObstacles(obstacles).cast(hand, displacement, Purpose::aim);
   if (!contact.hit() || contact.distance > length - same) return aim;
   aim.obstructed = true;
   aim.point = hand + contact.distance * aim.direction;

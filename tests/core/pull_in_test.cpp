@@ -1,6 +1,6 @@
 #include "alpglow/space/pull_in.hpp"
 
-#include "alpglow/space/checked_obstacles.hpp"
+#include "alpglow/space/guarded_obstacles.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -152,32 +152,32 @@ class Oracle final : public Obstacles {
   Contact answer;
   double clear = 0;
   Contact sweep(const Vector3d&, const Vector3d&, double) const noexcept override { return answer; }
-  Contact cast(const Vector3d&, const Vector3d&) const noexcept override { return answer; }
+  Contact cast(const Vector3d&, const Vector3d&, Purpose::Bit) const noexcept override { return answer; }
   double clearance(const Vector3d&, double) const noexcept override { return clear; }
 };
 
-TEST(CheckedObstacles, TakesGoodAnswersAsTheyAre) {
+TEST(GuardedObstacles, TakesGoodAnswersAsTheyAre) {
   Oracle world;
-  const CheckedObstacles checked(world);
+  const GuardedObstacles checked(world);
   for (const Contact& good : {Contact{1.5, 7}, Contact{0, 0}, Contact{2, noObstacle}, Contact{2, 3}}) {
     world.answer = good;
-    const Contact swept = checked.sweep({0, 0, 0}, {0, 2, 0}, 0.1), cast = checked.cast({0, 0, 0}, {0, 2, 0});
+    const Contact swept = checked.sweep({0, 0, 0}, {0, 2, 0}, 0.1), cast = checked.cast({0, 0, 0}, {0, 2, 0}, Purpose::aim);
     EXPECT_EQ(swept.distance, good.distance);
     EXPECT_EQ(cast.obstacle, good.obstacle);
   }
   world.answer = {2.00001, noObstacle};  // as single precision rounds
-  EXPECT_EQ(checked.cast({0, 0, 0}, {0, 2, 0}).distance, 2);
+  EXPECT_EQ(checked.cast({0, 0, 0}, {0, 2, 0}, Purpose::aim).distance, 2);
   world.clear = 9;
   EXPECT_EQ(checked.clearance({0, 0, 0}, 0.4), 0.4);
   EXPECT_FALSE(checked.bad());
 }
 
-TEST(CheckedObstacles, CountsABadAnswerAsAnObstacleRightThere) {
+TEST(GuardedObstacles, CountsABadAnswerAsAnObstacleRightThere) {
   const double nan = std::nan("");
   for (const Contact& bad : {Contact{nan, 1}, Contact{-0.1, 1}, Contact{2.1, 1}, Contact{1e308, noObstacle}}) {
     Oracle world;
     world.answer = bad;
-    const CheckedObstacles checked(world);
+    const GuardedObstacles checked(world);
     const Contact contact = checked.sweep({0, 0, 0}, {0, 2, 0}, 0.1);
     EXPECT_EQ(contact.distance, 0);
     EXPECT_TRUE(contact.hit());
@@ -186,14 +186,14 @@ TEST(CheckedObstacles, CountsABadAnswerAsAnObstacleRightThere) {
   Oracle world;
   world.answer = {0.7, noObstacle};  // without an id, or a fraction of the way
   world.clear = nan;
-  const CheckedObstacles checked(world);
-  const Contact contact = checked.cast({0, 0, 0}, {0, 2, 0});
+  const GuardedObstacles checked(world);
+  const Contact contact = checked.cast({0, 0, 0}, {0, 2, 0}, Purpose::aim);
   EXPECT_EQ(contact.distance, 0.7);
   EXPECT_EQ(contact.obstacle, unnamedObstacle);
   EXPECT_EQ(checked.clearance({0, 0, 0}, 0.4), 0);
 }
 
-TEST(CheckedObstacles, ACameraAmongNonsenseSaysSoAndForgetsItAtOnce) {
+TEST(GuardedObstacles, ACameraAmongNonsenseSaysSoAndForgetsItAtOnce) {
   const CompiledDesign design{CameraDesign()};
   CharacterCamera camera(design, testing::wardenAt({0, 0, 0})), sane = camera;
   const NoObstacles open;

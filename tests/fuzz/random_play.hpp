@@ -28,7 +28,7 @@ class Balls final : public Obstacles {
                 double radius) const noexcept override {
     return poison(first(from, displacement, radius));
   }
-  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit) const noexcept override {
     return poison(first(from, displacement, 0));
   }
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {

@@ -44,7 +44,7 @@ TEST(BulletObstacles, KnowsInsideFromOutside) {
   const stage::Stage stage(level);
   EXPECT_EQ(stage.obstacles().clearance({0, 1, 0}, 5), 0);
   EXPECT_NEAR(stage.obstacles().clearance({0, 3.5, 0}, 5), 1.5, 1e-12);
-  EXPECT_NEAR(stage.obstacles().cast({0, 3.5, 0}, {0, -4, 0}).distance, 1.5, 1e-12);
+  EXPECT_NEAR(stage.obstacles().cast({0, 3.5, 0}, {0, -4, 0}, Purpose::aim).distance, 1.5, 1e-12);
 }
 
 TEST(BulletObstacles, SweepsTriangleMeshesExactlyAndWalkersStandOnThem) {

@@ -44,7 +44,7 @@ class Walls final : public Obstacles {
     }
     return first;
   }
-  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit) const noexcept override {
     return sweep(from, displacement, 0);
   }
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {

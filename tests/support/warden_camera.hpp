@@ -55,7 +55,7 @@ class FarSphere final : public Obstacles {
   Contact sweep(const Eigen::Vector3d&, const Eigen::Vector3d& displacement, double) const noexcept override {
     return {displacement.norm(), noObstacle};
   }
-  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit) const noexcept override {
     const Eigen::Vector3d ahead = displacement.normalized();
     const double b = (from - centre_).dot(ahead), c = (from - centre_).squaredNorm() - radius_ * radius_;
     const double distance = -b + std::sqrt(std::max(b * b - c, 0.0));

@@ -5,6 +5,9 @@
 // distance), so that a single-precision world with a moving origin loses nothing. The subject itself is never an
 // obstacle: the host leaves it out. Non-finite queries report nothing.
 
+#include "alpglow/base/span.hpp"
+#include "alpglow/space/bounds.hpp"
+
 #include <Eigen/Core>
 
 #include <cstdint>
@@ -17,12 +20,31 @@ constexpr ObstacleId noObstacle = 0xffffffff;
 /// An obstacle to which the host gave no number.
 constexpr ObstacleId unnamedObstacle = 0xfffffffe;
 
+/// What a question is for. A thing may stop some and let others pass: a pane stops shots and not the camera.
+struct Purpose {
+  enum Bit : std::uint32_t {
+    camera = 1,  // where the camera may be: every sweep and clearance
+    aim = 2,     // what is under the crosshair, and what a shot meets
+    sight = 4,   // whether a target can be seen
+    focus = 8,   // how far away the player looks
+    all = 15,
+  };
+};
+
 /// The first contact along a sweep or ray.
 struct Contact {
   /// Way until the contact in metres: the whole length if there is none.
   double distance = 0;
   ObstacleId obstacle = noObstacle;
+  /// Unit vector from the obstacle to what touches it; zero where the host does not know, and where there is none.
+  Eigen::Vector3d normal = Eigen::Vector3d::Zero();
   bool hit() const { return obstacle != noObstacle; }
+};
+
+/// A sphere's way through the world.
+struct Sweep {
+  Eigen::Vector3d from, displacement;
+  double radius = 0;
 };
 
 class Obstacles {
@@ -34,11 +56,22 @@ class Obstacles {
   virtual Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                         double radius) const noexcept = 0;
 
-  /// The first thing on the straight way.
-  virtual Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept = 0;
+  /// The first thing on the straight way that stops what is asked for.
+  virtual Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                       Purpose::Bit purpose) const noexcept = 0;
 
   /// Distance to the nearest obstacle, 0 inside one, at most `range` (so that a host may stop looking there).
   virtual double clearance(const Eigen::Vector3d& point, double range) const noexcept = 0;
+
+  /// Several sweeps that do not depend on each other, so that a host may answer them side by side; as many contacts as
+  /// sweeps. One after the other unless the host knows better.
+  virtual void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept {
+    for (const Sweep& each : sweeps) *contacts++ = sweep(each.from, each.displacement, each.radius);
+  }
+
+  /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
+  /// makes it now.
+  virtual void gather(const Bounds&) const noexcept {}
 };
 
 /// A world without obstacles.
@@ -47,7 +80,7 @@ class NoObstacles final : public Obstacles {
   Contact sweep(const Eigen::Vector3d&, const Eigen::Vector3d& displacement, double) const noexcept override {
     return {displacement.norm(), noObstacle};
   }
-  Contact cast(const Eigen::Vector3d&, const Eigen::Vector3d& displacement) const noexcept override {
+  Contact cast(const Eigen::Vector3d&, const Eigen::Vector3d& displacement, Purpose::Bit) const noexcept override {
     return {displacement.norm(), noObstacle};
   }
   double clearance(const Eigen::Vector3d&, double range) const noexcept override { return range; }

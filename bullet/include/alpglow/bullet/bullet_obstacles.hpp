@@ -1,47 +1,56 @@
 #pragma once
-// Obstacles on a Bullet world. Bullet lists what is near; triangle meshes, boxes and hulls with faces then get the
-// exact primitive in double, so that a sweep never comes late. Other shapes (spheres, capsules, hulls without faces, …)
-// go through Bullet's own convex sweep.
+// A Bullet world as surroundings: what is near is listed, and the core's exact shapes answer every question about it, so
+// that no sweep comes late. docs/adapters.md says which of Bullet's shapes becomes what.
 //
-// Use the double-precision build of Bullet and margins of 0. Give a hull its exact faces with `setPolyhedralFeatures`;
-// those of `initializePolyhedralFeatures` are rounded by up to 1e-5 of its size. Each collision object's user index is
-// its obstacle id.
+// In either build of Bullet; with the single-precision one positions have that precision, and the camera no other. Each
+// collision object's user index is its obstacle id. Objects without contact response (triggers) stop nothing.
 //
 //   const BulletObstacles obstacles(world, [hero](const btCollisionObject& o) { return o.getUserIndex() != hero; });
+//
+// May be asked from many threads at once while nothing moves.
 
-#include "alpglow/space/obstacles.hpp"
+#include "alpglow/space/surroundings.hpp"
 
 #include <functional>
 
 class btCollisionObject;
+class btCollisionShape;
 class btCollisionWorld;
 
 namespace alpglow::bullet {
 
-class BulletObstacles final : public Obstacles {
+class BulletObstacles final : public Surroundings {
  public:
-  /// Which objects stand in the camera's way: leave out the subject, and what may be seen through.
+  /// Which objects there are for the camera: leave out the subject.
   using Filter = std::function<bool(const btCollisionObject&)>;
+  /// What an object stops (`Purpose`), of those that there are.
+  using Stops = std::function<std::uint32_t(const btCollisionObject&)>;
+  /// Hears once for each kind of shape that has no exact form here, of what it is taken for instead.
+  using Warn = std::function<void(const char* shape, const char* takenFor)>;
 
   /// The world must outlive the obstacles; its objects' bounds must be up to date.
-  explicit BulletObstacles(const btCollisionWorld& world, Filter blocks = {})
-      : world_(world), blocks_(std::move(blocks)) {}
+  explicit BulletObstacles(const btCollisionWorld& world, Filter blocks = {}, Stops stops = {});
 
-  Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
-                double radius) const noexcept override;
-  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override;
-  double clearance(const Eigen::Vector3d& point, double range) const noexcept override;
+  /// Of Bullet's own filters: an object counts if its group is in `mask` and its mask holds `group`. All by default.
+  void filter(int group, int mask);
+  void onWarning(Warn warn) { warn_ = std::move(warn); }
+
+  void list(const Bounds& bounds, Found& found) const noexcept override;
+  /// Through Bullet's trees, of the world and of each mesh.
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+               Purpose::Bit purpose) const noexcept override;
 
  private:
-  template <class Visit>
-  void forEachNear(const Eigen::Vector3d& low, const Eigen::Vector3d& high, Visit&& visit) const;
-
-  template <class TriangleContact>
-  Contact firstContact(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
-                       TriangleContact&& contact) const;
+  class Lister;
+  bool counts(const btCollisionObject& object) const;
+  Thing thingOf(const btCollisionObject& object) const;
+  void warn(int type, const char* name) const;
 
   const btCollisionWorld& world_;
   Filter blocks_;
+  Stops stops_;
+  Warn warn_;
+  int group_ = -1, mask_ = -1;
 };
 
 }  // namespace alpglow::bullet

@@ -1,9 +1,9 @@
 #pragma once
 // A host's world whose answers have been checked, so that no bad one gets into a state.
 //
-//   const CheckedObstacles checked(world);
-//   const PullInPose pose = placement.place(request, checked, dt, settings);
-//   if (checked.bad()) report.faultNow(Fault::badObstacles);
+//   const GuardedObstacles guarded(world);
+//   const PullInPose pose = placement.place(request, guarded, dt, settings);
+//   if (guarded.bad()) report.faultNow(Fault::badObstacles);
 
 #include "alpglow/space/obstacles.hpp"
 
@@ -11,21 +11,31 @@ namespace alpglow {
 
 /// Refers to the host's world; lives for a frame. An answer that breaks what `Obstacles` asks for counts as an obstacle
 /// right there: a distance that is not a number, negative or longer than the way stops at once; a contact without an id
-/// gets `unnamedObstacle`. Rounding of single precision (1e-5 of the way) is no mistake.
-class CheckedObstacles final : public Obstacles {
+/// gets `unnamedObstacle`; a normal that is neither zero nor of unit length becomes zero. Rounding of single precision
+/// (1e-5 of the way, 1e-3 of a normal) is no mistake.
+class GuardedObstacles final : public Obstacles {
  public:
-  explicit CheckedObstacles(const Obstacles& host) : host_(host) {}
+  explicit GuardedObstacles(const Obstacles& host) : host_(host) {}
 
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                 double radius) const noexcept override {
     return checked(host_.sweep(from, displacement, radius), displacement.norm());
   }
-  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const noexcept override {
-    return checked(host_.cast(from, displacement), displacement.norm());
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+               Purpose::Bit purpose) const noexcept override {
+    return checked(host_.cast(from, displacement, purpose), displacement.norm());
   }
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
     return checked(host_.clearance(point, range), range);
   }
+  void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override {
+    host_.sweepAll(sweeps, contacts);
+    for (const Sweep& each : sweeps) {
+      *contacts = checked(*contacts, each.displacement.norm());
+      ++contacts;
+    }
+  }
+  void gather(const Bounds& bounds) const noexcept override { host_.gather(bounds); }
 
   /// An answer was bad.
   bool bad() const { return bad_; }

@@ -1,16 +1,18 @@
-#include "alpglow/space/checked_obstacles.hpp"
+#include "alpglow/space/guarded_obstacles.hpp"
 
 #include <algorithm>
+#include <cmath>
 
 namespace alpglow {
 
 namespace {
 
 constexpr double rounding = 1e-5;  // of a length, as single precision leaves it
+constexpr double unit = 1e-3;      // that a normal may differ from unit length
 
 }  // namespace
 
-Contact CheckedObstacles::checked(Contact contact, double length) const noexcept {
+Contact GuardedObstacles::checked(Contact contact, double length) const noexcept {
   const double tolerance = rounding * (1 + length);
   if (!(contact.distance >= 0 && contact.distance <= length + tolerance)) {
     bad_ = true;
@@ -20,10 +22,15 @@ Contact CheckedObstacles::checked(Contact contact, double length) const noexcept
     bad_ = true;
     return {contact.distance, unnamedObstacle};
   }
-  return {std::min(contact.distance, length), contact.obstacle};
+  const double normal = contact.normal.squaredNorm();
+  if (normal != 0 && !(std::abs(normal - 1) <= unit)) {
+    bad_ = true;
+    contact.normal.setZero();
+  }
+  return {std::min(contact.distance, length), contact.obstacle, contact.normal};
 }
 
-double CheckedObstacles::checked(double clearance, double range) const noexcept {
+double GuardedObstacles::checked(double clearance, double range) const noexcept {
   if (clearance >= 0) return std::min(clearance, range);
   bad_ = true;
   return 0;

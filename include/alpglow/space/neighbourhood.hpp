@@ -1,0 +1,81 @@
+#pragma once
+// What the host listed near the head for this frame, and every question of the frame answered from it.
+//
+//   Neighbourhood near(rooms);                       // one per thread and camera; refers to `rooms`
+//   View view = camera.update(dt, subject, near, aspect);
+//
+// The world is listed once a frame, by `gather`. A question within the bounds of that list goes over it: blocks of
+// eight shapes by the bounds of all, shapes by their own, and the rest exactly. What reaches beyond, as aim rays do, is
+// asked here as far as the list goes and of the world from there on. All memory is taken when this is made.
+
+#include "alpglow/space/surroundings.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cstddef>
+#include <cstdint>
+#include <vector>
+
+namespace alpglow {
+
+class Neighbourhood final : public Obstacles {
+ public:
+  /// Room for so many shapes, and for `planesEach` planes of hulls for each.
+  explicit Neighbourhood(const Surroundings& world, std::size_t most = 2048, std::size_t planesEach = 4);
+
+  void gather(const Bounds& bounds) const noexcept override { listAnew(bounds); }
+  Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                double radius) const noexcept override {
+    return swept(from, displacement, radius);
+  }
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+               Purpose::Bit purpose) const noexcept override {
+    return ray(from, displacement, purpose);
+  }
+  double clearance(const Eigen::Vector3d& point, double range) const noexcept override { return room(point, range); }
+
+  /// Whether the last list had room for everything. Where not, each question goes to the world itself.
+  bool complete() const { return list_.complete; }
+  /// How many shapes were listed, and the bounds of the list.
+  std::size_t size() const { return list_.count; }
+  const Bounds& bounds() const { return list_.bounds; }
+
+ private:
+  enum class Kind : std::uint8_t { triangle, capsule, box, cylinder, halfSpace, hull, convex };
+  template <class Shape>
+  static constexpr Kind kindOf();
+  struct Entry {
+    Kind kind = Kind::triangle;
+    Thing thing;
+    alignas(Convex) std::array<std::byte, std::max({sizeof(Triangle), sizeof(Box), sizeof(Hull), sizeof(Convex)})> shape;
+  };
+  struct List {
+    std::vector<Entry> entries;
+    std::vector<Bounds> each, blocks;  // of every entry, and of every eight
+    std::vector<Plane> planes;
+    Bounds bounds;
+    std::size_t count = 0, planeCount = 0;
+    bool complete = false, cutShort = false;
+  };
+  static constexpr std::size_t blockSize = 8;
+
+  void listAnew(const Bounds& bounds) const noexcept;
+  Contact swept(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius) const noexcept;
+  Contact ray(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit purpose) const noexcept;
+  double room(const Eigen::Vector3d& point, double range) const noexcept;
+
+  template <class Shape>
+  void enter(const Shape& shape, const Thing& thing) const;
+  bool answers(const Bounds& question) const { return list_.complete && list_.bounds.holds(question); }
+  template <class Visit>
+  static void visit(const Entry& entry, Visit&& visit);
+  template <class Visit>
+  void forEachNear(const Bounds& question, std::uint32_t purpose, Visit&& visit) const;
+  Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length, double radius,
+                std::uint32_t purpose) const;
+
+  const Surroundings& world_;
+  mutable List list_;
+};
+
+}  // namespace alpglow

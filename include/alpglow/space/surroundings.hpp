@@ -1,0 +1,98 @@
+#pragma once
+// A world that can list what is near: the one question that a host has to answer. All others are answered from it by
+// the core's own exact shapes.
+//
+//   class Rooms final : public alpglow::Surroundings {
+//     void list(const Bounds& bounds, Found& found) const noexcept override {
+//       for (const Wall& wall : physics.overlapping(bounds)) found.add(Box{wall.centre, wall.axes, wall.half}, {wall.id});
+//     }
+//   };
+//
+// Such a world can be asked by many threads at once, as far as the host's `list` can. A camera asks it some questions a
+// frame; `Neighbourhood` lists once a frame and answers them all from that.
+
+#include "alpglow/space/obstacles.hpp"
+#include "alpglow/space/shapes.hpp"
+
+namespace alpglow {
+
+/// What is known of a listed shape besides its form.
+struct Thing {
+  ObstacleId id = unnamedObstacle;
+  /// What it stops (`Purpose`). What the camera sees through, glass or leaves, stops some of the rest.
+  std::uint32_t stops = Purpose::all;
+  /// Of what moves, as it is drawn in this frame, metres per second.
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+};
+
+/// Takes what a world lists. Coordinates are the world's. A shape that is listed twice, or that is not near after all,
+/// does no harm but to speed; one that is left out is not there.
+class Found {
+ public:
+  virtual void add(const Triangle& shape, const Thing& thing) noexcept = 0;
+  virtual void add(const Capsule& shape, const Thing& thing) noexcept = 0;
+  virtual void add(const Box& shape, const Thing& thing) noexcept = 0;
+  virtual void add(const Cylinder& shape, const Thing& thing) noexcept = 0;
+  virtual void add(const HalfSpace& shape, const Thing& thing) noexcept = 0;
+  /// What it refers to must live until the next frame.
+  virtual void add(const Convex& shape, const Thing& thing) noexcept = 0;
+  /// The planes are read before this returns.
+  virtual void add(const Hull& shape, const Thing& thing) noexcept = 0;
+  /// The triangles near the bounds that were asked for. That a point is inside what is solid is for `isInside` to say.
+  void add(const HeightField& field, const Bounds& bounds, const Thing& thing) noexcept {
+    forEachTriangle(field, bounds, [&](const Triangle& t) { add(t, thing); });
+  }
+  /// The list is not complete, because something failed: the camera is told so (`Fault::badObstacles`).
+  virtual void incomplete() noexcept = 0;
+
+ protected:
+  ~Found() = default;
+};
+
+/// Every kind of shape to one callable: `each(shape, thing)`.
+template <class Each>
+class ForEachFound final : public Found {
+ public:
+  explicit ForEachFound(Each& each) : each_(each) {}
+  void add(const Triangle& shape, const Thing& thing) noexcept override { each_(shape, thing); }
+  void add(const Capsule& shape, const Thing& thing) noexcept override { each_(shape, thing); }
+  void add(const Box& shape, const Thing& thing) noexcept override { each_(shape, thing); }
+  void add(const Cylinder& shape, const Thing& thing) noexcept override { each_(shape, thing); }
+  void add(const HalfSpace& shape, const Thing& thing) noexcept override { each_(shape, thing); }
+  void add(const Hull& shape, const Thing& thing) noexcept override { each_(shape, thing); }
+  void add(const Convex& shape, const Thing& thing) noexcept override { each_(shape, thing); }
+  void incomplete() noexcept override { complete_ = false; }
+  bool complete() const { return complete_; }
+
+ private:
+  Each& each_;
+  bool complete_ = true;
+};
+
+class Surroundings : public Obstacles {
+ public:
+  /// Everything that touches the bounds, as it is drawn in this frame.
+  virtual void list(const Bounds& bounds, Found& found) const noexcept = 0;
+
+  /// Whether the point is inside something of which only the surface is listed: a closed mesh, the ground below a height
+  /// field. Of shapes that are solid by themselves it is known.
+  virtual bool isInside(const Eigen::Vector3d&) const noexcept { return false; }
+
+  Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                double radius) const noexcept override {
+    return first(from, displacement, radius, Purpose::camera);
+  }
+  /// Lists along longer and longer pieces of the way. Whoever has a better answer to long rays overrides it.
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+               Purpose::Bit purpose) const noexcept override {
+    return first(from, displacement, 0, purpose);
+  }
+  double clearance(const Eigen::Vector3d& point, double range) const noexcept override { return room(point, range); }
+
+ private:
+  double room(const Eigen::Vector3d& point, double range) const noexcept;
+  Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                std::uint32_t purpose) const noexcept;
+};
+
+}  // namespace alpglow

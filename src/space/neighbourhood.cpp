@@ -1,0 +1,165 @@
+#include "alpglow/space/neighbourhood.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <new>
+#include <type_traits>
+
+namespace alpglow {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double shortestWay = 1e-8;  // metres
+constexpr double beside = 1e-6;       // metres for the rounding of bounds
+constexpr double infinity = std::numeric_limits<double>::infinity();
+constexpr double noAnswer = std::numeric_limits<double>::quiet_NaN();
+
+Bounds boundsOfWay(const Vector3d& from, const Vector3d& direction, double length, double radius) {
+  return Bounds::around(from).with(Vector3d(from + length * direction)).grown(radius + beside);
+}
+
+/// How far a way goes within bounds in which it starts.
+double wayWithin(const Bounds& bounds, const Vector3d& from, const Vector3d& direction, double length) {
+  double way = length;
+  for (int axis = 0; axis < 3; ++axis) {
+    if (direction[axis] > 0) way = std::min(way, (bounds.high[axis] - from[axis]) / direction[axis]);
+    if (direction[axis] < 0) way = std::min(way, (bounds.low[axis] - from[axis]) / direction[axis]);
+  }
+  return std::max(way, 0.0);
+}
+
+}  // namespace
+
+Neighbourhood::Neighbourhood(const Surroundings& world, std::size_t most, std::size_t planesEach) : world_(world) {
+  list_.entries.resize(most);
+  list_.each.resize(most);
+  list_.blocks.resize(most / blockSize + 1);
+  list_.planes.resize(most * planesEach);
+}
+
+void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
+  list_.count = list_.planeCount = 0;
+  list_.bounds = bounds;
+  list_.complete = !bounds.empty() && bounds.low.allFinite() && bounds.high.allFinite();
+  if (!list_.complete) return;
+  auto entered = [this](const auto& shape, const Thing& thing) { enter(shape, thing); };
+  ForEachFound<decltype(entered)> found(entered);
+  world_.list(bounds, found);
+  list_.cutShort = !found.complete();
+}
+
+template <class Shape>
+constexpr Neighbourhood::Kind Neighbourhood::kindOf() {
+  if (std::is_same_v<Shape, Triangle>) return Kind::triangle;
+  if (std::is_same_v<Shape, Capsule>) return Kind::capsule;
+  if (std::is_same_v<Shape, Box>) return Kind::box;
+  if (std::is_same_v<Shape, Cylinder>) return Kind::cylinder;
+  if (std::is_same_v<Shape, HalfSpace>) return Kind::halfSpace;
+  if (std::is_same_v<Shape, Hull>) return Kind::hull;
+  return Kind::convex;
+}
+
+template <class Shape>
+void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
+  static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
+  static_assert(std::is_trivially_destructible_v<Shape>);
+  const Bounds bounds = boundsOf(shape);
+  if (!list_.complete || !list_.bounds.touches(bounds)) return;
+  list_.complete = list_.count < list_.entries.size();
+  if (!list_.complete) return;
+  Shape kept = shape;
+  if constexpr (std::is_same_v<Shape, Hull>) {
+    list_.complete = list_.planeCount + shape.planes.size() <= list_.planes.size();
+    if (!list_.complete) return;
+    Plane* const planes = list_.planes.data() + list_.planeCount;
+    std::copy(shape.planes.begin(), shape.planes.end(), planes);
+    list_.planeCount += shape.planes.size();
+    kept.planes = {planes, shape.planes.size()};
+  }
+  Bounds& block = list_.blocks[list_.count / blockSize];
+  block = list_.count % blockSize == 0 ? bounds : block.with(bounds);
+  list_.each[list_.count] = bounds;
+  Entry& entry = list_.entries[list_.count++];
+  entry.kind = kindOf<Shape>();
+  entry.thing = thing;
+  new (entry.shape.data()) Shape(kept);
+}
+
+template <class Visit>
+void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
+  const void* shape = entry.shape.data();
+  switch (entry.kind) {
+    case Kind::triangle: return visit(*std::launder(static_cast<const Triangle*>(shape)));
+    case Kind::capsule: return visit(*std::launder(static_cast<const Capsule*>(shape)));
+    case Kind::box: return visit(*std::launder(static_cast<const Box*>(shape)));
+    case Kind::cylinder: return visit(*std::launder(static_cast<const Cylinder*>(shape)));
+    case Kind::halfSpace: return visit(*std::launder(static_cast<const HalfSpace*>(shape)));
+    case Kind::hull: return visit(*std::launder(static_cast<const Hull*>(shape)));
+    case Kind::convex: return visit(*std::launder(static_cast<const Convex*>(shape)));
+  }
+}
+
+/// Everything that touches the question's bounds, which may shrink meanwhile.
+template <class Visit>
+void Neighbourhood::forEachNear(const Bounds& question, std::uint32_t purpose, Visit&& visitEach) const {
+  for (std::size_t start = 0; start < list_.count; start += blockSize) {
+    if (!list_.blocks[start / blockSize].touches(question)) continue;
+    const std::size_t end = std::min(start + blockSize, list_.count);
+    for (std::size_t i = start; i < end; ++i) {
+      const Entry& entry = list_.entries[i];
+      if ((entry.thing.stops & purpose) == 0 || !list_.each[i].touches(question)) continue;
+      visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });
+    }
+  }
+}
+
+Contact Neighbourhood::first(const Vector3d& from, const Vector3d& direction, double length, double radius,
+                             std::uint32_t purpose) const {
+  Contact first{list_.cutShort ? noAnswer : length, noObstacle};
+  if (list_.cutShort) return first;
+  Bounds way = boundsOfWay(from, direction, length, radius);
+  forEachNear(way, purpose, [&](const auto& shape, const Thing& thing) {
+    const Touch touch = alpglow::sweep(shape, from, direction, first.distance, radius);
+    if (!(touch.distance < first.distance)) return;
+    first = {touch.distance, thing.id, touch.normal};
+    way = boundsOfWay(from, direction, first.distance, radius);
+  });
+  return first;
+}
+
+Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept {
+  const double length = displacement.norm();
+  if (!(length > shortestWay)) return {length, noObstacle};
+  const Vector3d direction = displacement / length;
+  if (!answers(boundsOfWay(from, direction, length, radius))) return world_.sweep(from, displacement, radius);
+  return first(from, direction, length, radius, Purpose::camera);
+}
+
+Contact Neighbourhood::ray(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept {
+  const double length = displacement.norm();
+  if (!(length > shortestWay)) return {length, noObstacle};
+  if (!answers(Bounds::around(from, beside)) || !(length < infinity)) return world_.cast(from, displacement, purpose);
+  const Vector3d direction = displacement / length;
+  const double here = wayWithin(list_.bounds.grown(-beside), from, direction, length);
+  const Contact contact = first(from, direction, here, 0, purpose);
+  if (contact.hit() || here >= length || list_.cutShort) return contact;
+  Contact beyond = world_.cast(from + here * direction, (length - here) * direction, purpose);
+  beyond.distance += here;
+  return beyond;
+}
+
+double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
+  if (!answers(Bounds::around(point, range))) return world_.clearance(point, range);
+  if (list_.cutShort) return noAnswer;
+  double nearest = range;
+  Bounds near = Bounds::around(point, range + beside);
+  forEachNear(near, Purpose::camera, [&](const auto& shape, const Thing&) {
+    nearest = std::min(nearest, nearestTo(shape, point).distance);
+    near = Bounds::around(point, nearest + beside);
+  });
+  return world_.isInside(point) ? 0 : nearest;
+}
+
+}  // namespace alpglow
