@@ -83,7 +83,8 @@ Vector3d reach(const void* self, const Vector3d& direction) {
   return fromBullet(static_cast<const btConvexShape*>(self)->localGetSupportingVertexWithoutMargin(along));
 }
 
-/// Of the vertices of a hull: the offset of the plane with this normal behind which they all lie, and how many lie in it.
+/// Of the vertices of a hull: the offset of the plane with this normal behind which they all lie, and how many lie in
+/// it.
 struct Support {
   double offset = -1e300;
   int corners = 0;
@@ -244,7 +245,8 @@ void BulletObstacles::filter(int group, int mask) {
 
 bool BulletObstacles::counts(const btCollisionObject& object) const {
   const btBroadphaseProxy* proxy = object.getBroadphaseHandle();
-  if (proxy != nullptr && ((proxy->m_collisionFilterGroup & mask_) == 0 || (proxy->m_collisionFilterMask & group_) == 0))
+  if (proxy != nullptr &&
+      ((proxy->m_collisionFilterGroup & mask_) == 0 || (proxy->m_collisionFilterMask & group_) == 0))
     return false;
   return object.hasContactResponse() && (!blocks_ || blocks_(object));
 }
@@ -271,8 +273,7 @@ void BulletObstacles::list(const Bounds& bounds, Found& found) const noexcept {
   const_cast<btBroadphaseInterface*>(world_.getBroadphase())->aabbTest(toBullet(wide.low), toBullet(wide.high), each);
 }
 
-Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement,
-                              Purpose::Bit purpose) const noexcept {
+Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept {
   const auto* trees = dynamic_cast<const btDbvtBroadphase*>(world_.getBroadphase());
   const double length = displacement.norm();
   if (trees == nullptr || !from.allFinite() || !(length > 1e-8) || !std::isfinite(length))

@@ -33,6 +33,23 @@ Vector3d CharacterCamera::movedEyes(const ShownFraming& framing) const {
   return motion.x() * level.col(0) + motion.y() * level.col(1);
 }
 
+/// Where this frame's questions will be, but for long rays: along the way from the head to where the camera would like
+/// to be and around it, as far as a kept aim may turn that, and back to where it was.
+Bounds CharacterCamera::reach(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion) const {
+  constexpr double around = 0.1, share = 0.05;  // metres, and of the distance
+  const auto with = [&](const Bounds& bounds, const FramingPose& pose) {
+    const PullInRequest request = requestFor(pose, parts_.subject.followed(), subject, shownLook(framing.pitch),
+                                             eyeMotion, parts_.framing.aspect());
+    const double besides = request.radius + around + share * request.distance;
+    return bounds.with(request.pivot).with(request.pivot + request.distance * request.back).grown(besides);
+  };
+  Bounds bounds = with(Bounds::around(subject.head), framing.pose);
+  if (parts_.placement.eyesWanted()) bounds = with(bounds, parts_.framing.poseIn(Perspective::third, *design_));
+  if (parts_.report.wasPulledIn() && (parts_.report.lastPosition() - subject.head).norm() < framing.pose.distance + 2)
+    bounds = bounds.with(Bounds::around(parts_.report.lastPosition(), around));
+  return bounds;
+}
+
 /// Through clear space, with the aim kept for where clear space puts the camera. That depends on the look, and so it is
 /// tried out: each look from the same limits, of which the last one's count.
 PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion,

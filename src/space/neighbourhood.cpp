@@ -40,10 +40,11 @@ Neighbourhood::Neighbourhood(const Surroundings& world, std::size_t most, std::s
 }
 
 void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
+  list_.open = !bounds.empty() && bounds.low.allFinite() && bounds.high.allFinite();
+  if (!list_.open) return;
   list_.count = list_.planeCount = 0;
   list_.bounds = bounds;
-  list_.complete = !bounds.empty() && bounds.low.allFinite() && bounds.high.allFinite();
-  if (!list_.complete) return;
+  list_.overflowed = false;
   auto entered = [this](const auto& shape, const Thing& thing) { enter(shape, thing); };
   ForEachFound<decltype(entered)> found(entered);
   world_.list(bounds, found);
@@ -66,13 +67,13 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
   static_assert(std::is_trivially_destructible_v<Shape>);
   const Bounds bounds = boundsOf(shape);
-  if (!list_.complete || !list_.bounds.touches(bounds)) return;
-  list_.complete = list_.count < list_.entries.size();
-  if (!list_.complete) return;
+  if (list_.overflowed || !list_.bounds.touches(bounds)) return;
+  list_.overflowed = list_.count == list_.entries.size();
+  if (list_.overflowed) return;
   Shape kept = shape;
   if constexpr (std::is_same_v<Shape, Hull>) {
-    list_.complete = list_.planeCount + shape.planes.size() <= list_.planes.size();
-    if (!list_.complete) return;
+    list_.overflowed = list_.planeCount + shape.planes.size() > list_.planes.size();
+    if (list_.overflowed) return;
     Plane* const planes = list_.planes.data() + list_.planeCount;
     std::copy(shape.planes.begin(), shape.planes.end(), planes);
     list_.planeCount += shape.planes.size();

@@ -161,7 +161,8 @@ TEST(GuardedObstacles, TakesGoodAnswersAsTheyAre) {
   const GuardedObstacles checked(world);
   for (const Contact& good : {Contact{1.5, 7}, Contact{0, 0}, Contact{2, noObstacle}, Contact{2, 3}}) {
     world.answer = good;
-    const Contact swept = checked.sweep({0, 0, 0}, {0, 2, 0}, 0.1), cast = checked.cast({0, 0, 0}, {0, 2, 0}, Purpose::aim);
+    const Contact swept = checked.sweep({0, 0, 0}, {0, 2, 0}, 0.1),
+                  cast = checked.cast({0, 0, 0}, {0, 2, 0}, Purpose::aim);
     EXPECT_EQ(swept.distance, good.distance);
     EXPECT_EQ(cast.obstacle, good.obstacle);
   }

@@ -209,6 +209,7 @@ class CharacterCamera {
   };
   bool hasJumped(const Subject& subject, double seconds) const;
   void cutTo(const Subject& subject);
+  Bounds reach(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion) const;
   Eigen::Vector3d movedEyes(const ShownFraming& framing) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
                    const Obstacles& obstacles, double seconds);

@@ -16,6 +16,12 @@ namespace alpglow {
 class GuardedObstacles final : public Obstacles {
  public:
   explicit GuardedObstacles(const Obstacles& host) : host_(host) {}
+  GuardedObstacles(const GuardedObstacles&) = delete;
+  GuardedObstacles& operator=(const GuardedObstacles&) = delete;
+  /// What was gathered was for this frame: later questions are not answered from it.
+  ~GuardedObstacles() override {
+    if (gathered_) host_.gather(Bounds());
+  }
 
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                 double radius) const noexcept override {
@@ -35,7 +41,10 @@ class GuardedObstacles final : public Obstacles {
       ++contacts;
     }
   }
-  void gather(const Bounds& bounds) const noexcept override { host_.gather(bounds); }
+  void gather(const Bounds& bounds) const noexcept override {
+    gathered_ = true;
+    host_.gather(bounds);
+  }
 
   /// An answer was bad.
   bool bad() const { return bad_; }
@@ -45,7 +54,7 @@ class GuardedObstacles final : public Obstacles {
   double checked(double clearance, double range) const noexcept;
 
   const Obstacles& host_;
-  mutable bool bad_ = false;
+  mutable bool bad_ = false, gathered_ = false;
 };
 
 }  // namespace alpglow

@@ -35,7 +35,7 @@ class Neighbourhood final : public Obstacles {
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override { return room(point, range); }
 
   /// Whether the last list had room for everything. Where not, each question goes to the world itself.
-  bool complete() const { return list_.complete; }
+  bool complete() const { return !list_.overflowed; }
   /// How many shapes were listed, and the bounds of the list.
   std::size_t size() const { return list_.count; }
   const Bounds& bounds() const { return list_.bounds; }
@@ -47,7 +47,8 @@ class Neighbourhood final : public Obstacles {
   struct Entry {
     Kind kind = Kind::triangle;
     Thing thing;
-    alignas(Convex) std::array<std::byte, std::max({sizeof(Triangle), sizeof(Box), sizeof(Hull), sizeof(Convex)})> shape;
+    alignas(
+        Convex) std::array<std::byte, std::max({sizeof(Triangle), sizeof(Box), sizeof(Hull), sizeof(Convex)})> shape;
   };
   struct List {
     std::vector<Entry> entries;
@@ -55,7 +56,8 @@ class Neighbourhood final : public Obstacles {
     std::vector<Plane> planes;
     Bounds bounds;
     std::size_t count = 0, planeCount = 0;
-    bool complete = false, cutShort = false;
+    bool open = false;  // for questions
+    bool overflowed = false, cutShort = false;
   };
   static constexpr std::size_t blockSize = 8;
 
@@ -66,7 +68,7 @@ class Neighbourhood final : public Obstacles {
 
   template <class Shape>
   void enter(const Shape& shape, const Thing& thing) const;
-  bool answers(const Bounds& question) const { return list_.complete && list_.bounds.holds(question); }
+  bool answers(const Bounds& question) const { return list_.open && !list_.overflowed && list_.bounds.holds(question); }
   template <class Visit>
   static void visit(const Entry& entry, Visit&& visit);
   template <class Visit>

@@ -70,7 +70,7 @@ class Obstacles {
   }
 
   /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
-  /// makes it now.
+  /// makes it now. Empty bounds end the frame: what was listed may have moved when the next question comes.
   virtual void gather(const Bounds&) const noexcept {}
 };
 

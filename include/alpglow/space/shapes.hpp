@@ -106,8 +106,8 @@ Nearest nearestTo(const HalfSpace& space, const Eigen::Vector3d& point);
 /// By the dual active-set method of Goldfarb and Idnani (1983): exact in finitely many steps. An empty hull is at an
 /// infinite distance.
 Nearest nearestTo(const Hull& hull, const Eigen::Vector3d& point);
-/// By the method of Gilbert, Johnson and Keerthi (1988), as the distance of the plane that it finds between the point and
-/// the shape: never more than it is, and less by 1e-9 of it at most where the shape has corners.
+/// By the method of Gilbert, Johnson and Keerthi (1988), as the distance of the plane that it finds between the point
+/// and the shape: never more than it is, and less by 1e-9 of it at most where the shape has corners.
 Nearest nearestTo(const Convex& convex, const Eigen::Vector3d& point);
 
 /// A sphere of this radius (metres, ≥ 0; 0 is a ray) goes `length` along `direction` (a unit vector) from here.

@@ -74,8 +74,8 @@ class Surroundings : public Obstacles {
   /// Everything that touches the bounds, as it is drawn in this frame.
   virtual void list(const Bounds& bounds, Found& found) const noexcept = 0;
 
-  /// Whether the point is inside something of which only the surface is listed: a closed mesh, the ground below a height
-  /// field. Of shapes that are solid by themselves it is known.
+  /// Whether the point is inside something of which only the surface is listed: a closed mesh, the ground below a
+  /// height field. Of shapes that are solid by themselves it is known.
   virtual bool isInside(const Eigen::Vector3d&) const noexcept { return false; }
 
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,

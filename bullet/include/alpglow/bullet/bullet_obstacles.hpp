@@ -1,6 +1,6 @@
 #pragma once
-// A Bullet world as surroundings: what is near is listed, and the core's exact shapes answer every question about it, so
-// that no sweep comes late. docs/adapters.md says which of Bullet's shapes becomes what.
+// A Bullet world as surroundings: what is near is listed, and the core's exact shapes answer every question about it,
+// so that no sweep comes late. docs/adapters.md says which of Bullet's shapes becomes what.
 //
 // In either build of Bullet; with the single-precision one positions have that precision, and the camera no other. Each
 // collision object's user index is its obstacle id. Objects without contact response (triggers) stop nothing.

@@ -1,0 +1,380 @@
+// Ends, resets and rates of what turns and moves beside the player; and that a small world is filmed like a large one.
+
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/standing_camera.hpp"
+#include "alpglow/view/view_transition.hpp"
+#include "support/camera_run.hpp"
+#include "support/walls.hpp"
+#include "support/warden_camera.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::wardenAt;
+using testing::wardenDesign;
+using testing::wide;
+
+const NoObstacles open;
+const Subject still = wardenAt({0, 0, 0});
+
+View run(CharacterCamera& camera, double seconds, const Intent& intent = {}, const Obstacles& world = open) {
+  View view;
+  for (double left = seconds; left > 1e-9; left -= 0.01) view = camera.step(0.01, intent, still, world, wide);
+  return view;
+}
+
+/// The subject is far aside from the axis, and the middle of the picture small: that takes room.
+CameraDesign narrowLock(double farthest) {
+  CameraDesign plain;
+  plain.lock.screenFraction = 0.4;
+  plain.framings[0].framing.shoulder = 1.4;
+  plain.framings[0].framing.distance = 1.5;
+  plain.framings[0].framing.distanceRange = {1.5, farthest};
+  return plain;
+}
+const Target above{1, {0, 3, -4}, Vector3d::Zero(), 0.2};
+
+TEST(LooseEnds, ALockWidensTheLensAndLetsItGoByHalfLife) {
+  CameraDesign plain = narrowLock(1.5);
+  plain.lock.widest = degrees(80);
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, still);
+  run(camera, 0.1);
+  camera.lockOn(above);
+  const double fov = run(camera, 4).fieldOfView;
+  EXPECT_GT(fov, degrees(66));
+  EXPECT_LE(fov, degrees(80));
+  camera.endLock();
+  EXPECT_NEAR(run(camera, plain.lock.zoomHalfLife).fieldOfView,
+              2 * std::atan(std::sqrt(std::tan(fov / 2) * std::tan(pi / 6))), 1e-3)
+      << "half of the way, in the logarithm of magnification";
+}
+
+TEST(LooseEnds, ALockGivesItsDistanceBackByHalfLife) {
+  const CompiledDesign design(narrowLock(6));
+  CharacterCamera camera(design, still);
+  run(camera, 0.1);
+  camera.lockOn(above);
+  const double far = run(camera, 4).freeDistance;
+  ASSERT_GT(far, 3.3);
+  camera.endLock();
+  const double half = run(camera, LockSettings().zoomHalfLife).freeDistance;
+  EXPECT_NEAR(std::log(half + 0.5), (std::log(far + 0.5) + std::log(2.0)) / 2, 1e-3);
+}
+
+TEST(LooseEnds, ALockLeansBothWaysAndRestsAtTheDesignsPitch) {
+  CameraDesign plain;
+  plain.framings[0].framing.defaultPitch = degrees(-12);
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, still);
+  run(camera, 0.1);
+  camera.lockOn({1, {0, 1.6, -20}, Vector3d::Zero(), 0.5});
+  const double pitch = run(camera, 3).pitch;
+  EXPECT_NEAR(toDegrees(pitch), -12, 0.01) << "both are in the picture, so it is the design's choice";
+  const IntentSample down[] = {IntentSample::look(0, {0, 60})};
+  const double leaning = camera.step(0.0, Intent{down}, still, open, wide).pitch;
+  EXPECT_NEAR(toDegrees(pitch - leaning), 3, 0.01);
+  camera.endLock();
+  EXPECT_NEAR(run(camera, LockSettings().nudgeHalfLife).pitch, (pitch + leaning) / 2, 1e-3)
+      << "comes back by half-life";
+  camera.lockOn({1, {0, 1.6, -20}, Vector3d::Zero(), 0.5});
+  run(camera, 3);
+  EXPECT_GT(run(camera, 1, Intent({}, {0, 1})).pitch, pitch + degrees(2)) << "a stick as well";
+}
+
+TEST(LooseEnds, ATargetIsHiddenForAsLongAsItIsHiddenAtOnce) {
+  CameraDesign plain;
+  plain.lock.hiddenFor = 1;
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, still);
+  testing::Walls wall, behind;
+  wall.walls.push_back({{0, 0, 1}, -4});
+  behind.walls.push_back({{0, 0, 1}, -9.7});  // through the target, which is large
+  camera.lockOn({1, {0, 1.5, -10}, Vector3d::Zero(), 0.5});
+  for (int i = 0; i < 3; ++i) {
+    run(camera, 0.7, {}, wall);
+    run(camera, 0.1);
+    EXPECT_TRUE(camera.locked()) << i;
+  }
+  run(camera, 2, {}, behind);
+  EXPECT_TRUE(camera.locked());
+}
+
+TEST(LooseEnds, SwingingBackHasItsRatesAndSetsIn) {
+  SwingBackSettings settings;
+  settings.rate = degrees(60), settings.easeIn = 1, settings.holdoff = 0.5, settings.poseRate = degrees(90);
+  SwingBack swing;
+  swing.stop();
+  const auto turn = [&](double seconds) { return std::abs(swing.step(seconds, {0, 5}, pi / 2, {}, settings).yaw); };
+  EXPECT_EQ(turn(0.5), 0);
+  // A rate that eases in with the quintic has gone half of its ease-in in effect when that is over.
+  EXPECT_NEAR(turn(1), degrees(30), 1e-9);
+  EXPECT_NEAR(turn(0.1), degrees(6), 1e-9);
+  swing.begin({degrees(120), 0, 0}, 0.1, settings);
+  double fastest = 0, time = 0;
+  for (; swing.turning(); time += 0.001)
+    fastest = std::max(fastest, std::abs(swing.step(0.001, {}, 0, {}, settings).yaw) / 0.001);
+  EXPECT_NEAR(fastest, settings.poseRate, 1e-4);
+  EXPECT_NEAR(time, 15.0 / 8 * 120 / 90, 0.002);
+}
+
+TEST(LooseEnds, WhatWasCancelledDoesNotComeBackByIdling) {
+  SwingBackSettings settings;
+  settings.idle = 1;
+  for (const bool cancelled : {false, true}) {
+    SwingBack swing;
+    if (cancelled) swing.cancel();
+    double turned = 0;
+    for (int i = 0; i < 40; ++i) turned += swing.step(0.1, {}, 0.5, {0.5 - turned, 0, 0}, settings).yaw;
+    EXPECT_EQ(turned != 0, !cancelled);
+  }
+}
+
+TEST(LooseEnds, EveryEndIsAnEvent) {
+  CameraDesign plain = wardenDesign();
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, still);
+  run(camera, 0.1);
+  camera.setPose({1.0, {}, {}});
+  run(camera, 0.1);
+  camera.swingBack();
+  std::uint32_t events = 0;
+  for (int i = 0; i < 100; ++i) events |= run(camera, 0.01).events;
+  EXPECT_TRUE(events & Event::swingBackBegan);
+  EXPECT_TRUE(events & Event::swingBackEnded);
+  testing::Walls low;
+  low.walls.push_back({{0, -1, 0}, -1.68});  // a ceiling that touches the head
+  EXPECT_TRUE(run(camera, 0.01, {}, low).events & Event::headBlocked);
+  EXPECT_EQ(run(camera, 0.01, {}, low).events & (Event::headBlocked | Event::headFreed), 0u);
+  EXPECT_TRUE(run(camera, 0.01).events & Event::headFreed);
+  camera.tick(0.01, wardenAt({50, 0, 0}));
+  const View view = camera.update(0.01, wardenAt({50, 0, 0}), open, wide);
+  EXPECT_TRUE(view.events & Event::teleport) << "also if a tick told of it";
+  EXPECT_TRUE(view.cut);
+}
+
+TEST(LooseEnds, AGlanceReachesAsFarToBothSidesOfABodyThatFacesBackward) {
+  GlanceSettings settings;
+  const PitchLimits limits{-1.5, 1.5};
+  for (const double body : {degrees(178), degrees(-178)}) {
+    for (const double side : {-1.0, 1.0}) {
+      const LookAngles base{wrapAngle(body + degrees(5)), 0};  // over the seam for one of them
+      Glance glance;
+      glance.hold(true);
+      glance.displace({side * 1e5, 0}, base, body, LookSettings(), settings, limits);
+      EXPECT_NEAR(shortestTurn(body, base.yaw + glance.offset().yaw), -side * settings.side, 1e-9);
+    }
+  }
+}
+
+TEST(LooseEnds, ANewPoseEndsAGlance) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, still);
+  const IntentSample glance[] = {IntentSample::glance(0, true), IntentSample::look(0, {300, 0})};
+  EXPECT_NE(camera.step(0.01, Intent{glance}, still, open, wide).glanceYaw, 0);
+  camera.setPose({1.0, {}, {}});
+  EXPECT_EQ(run(camera, 0.01).glanceYaw, 0);
+}
+
+TEST(LooseEnds, TheEdgeOfAStickIsDweltAtInOneGo) {
+  EdgeDwell dwell;
+  EXPECT_EQ(dwell.step(1, 0.6, 1), 0.6);
+  EXPECT_EQ(dwell.step(0.5, 0.1, 1), 0.1);
+  EXPECT_EQ(dwell.step(1, 0.6, 1), 0.6) << "begins anew";
+  EXPECT_NEAR(dwell.step(1, 0.6, 1), 0.4, 1e-12);
+}
+
+TEST(LooseEnds, SteadyingKeepsThePointAtAnyPitch) {
+  SteadySettings settings;
+  settings.cap = degrees(30);
+  const Vector3d offset(0.05, -0.08, 0.03);
+  for (double pitch = -1.2; pitch <= 1.2; pitch += 0.3) {
+    const LookAngles look{2, pitch}, turn = steadied(look, offset, 1.5, settings);
+    const Vector3d point = -1.5 * rotationOf(look.yaw, look.pitch).col(2);
+    const Vector3d ahead = -rotationOf(look.yaw + turn.yaw, look.pitch + turn.pitch).col(2);
+    EXPECT_LT(ahead.cross(Vector3d(point - offset).normalized()).norm(), 1e-9) << pitch;
+  }
+}
+
+TEST(LooseEnds, AimingInTheAirIsNoLanding) {
+  CameraDesign plain = wardenDesign();
+  plain.motion.dip.depthPerSpeed = 0.1;
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, still);
+  run(camera, 0.1);
+  Subject falling = still;
+  falling.onGround = false;
+  falling.velocity = {0, -6, 0};
+  const IntentSample aim[] = {IntentSample::aim(0.005, true)};
+  for (int i = 0; i < 20; ++i) {
+    falling.feet.y() -= 0.06, falling.head.y() -= 0.06;
+    EXPECT_EQ(camera.step(0.01, i == 10 ? Intent{aim} : Intent(), falling, open, wide).bobUp, 0);
+  }
+  falling.onGround = true;
+  falling.velocity.setZero();
+  camera.step(0.01, {}, falling, open, wide);
+  EXPECT_LT(camera.step(0.1, {}, falling, open, wide).bobUp, -0.1) << "this is one";
+}
+
+TEST(LooseEnds, WhatAWallTookFromTheShoulderIsForgottenWithTheWall) {
+  const CompiledDesign design(wardenDesign());
+  CharacterCamera camera(design, still);
+  testing::Walls wall;
+  wall.walls.push_back({{-1, 0, 0}, -0.25});  // close on the right
+  run(camera, 0.5, {}, wall);
+  const testing::FarSphere ball(40);
+  const View before = run(camera, 3, {}, ball);
+  const IntentSample aim[] = {IntentSample::aim(0, true)};
+  const View after = camera.step(0.1, Intent{aim}, still, ball, wide);
+  EXPECT_LT(after.forward().cross((before.aimPoint - after.position).normalized()).norm(), 1e-7);
+}
+
+TEST(LooseEnds, AViewTransitionShowsBothDepthsAndKeepsTheLensMoving) {
+  View close, far;
+  close.nearPlane = 0.05, close.farPlane = 100, close.fieldOfView = degrees(40);
+  far.nearPlane = 0.3, far.farPlane = 900, far.fieldOfView = degrees(80);
+  for (const auto& [from, to] : {std::pair(close, far), std::pair(far, close)}) {
+    ViewTransition change;
+    change.begin(from, 1);
+    View view = change.step(0.5, to);
+    EXPECT_EQ(view.nearPlane, 0.05);
+    EXPECT_EQ(view.farPlane, 900);
+    const double before = view.fieldOfView, middle = change.step(1e-4, to).fieldOfView;
+    change.begin(1);
+    EXPECT_NEAR(change.step(1e-4, to).fieldOfView - middle, middle - before, 1e-3 * std::abs(middle - before));
+  }
+}
+
+TEST(LooseEnds, AStandingCameraTellsHowItMovesAndTurns) {
+  StandingSettings settings;
+  settings.look.point = {0, 1, 0};
+  settings.roll = 0.2;
+  const auto at = [&](double t) {
+    ReferenceFrame cabin, warden;
+    cabin.velocity = {1, 0.5, -2}, warden.velocity = {-3, 1, 0.7};
+    cabin.origin = Vector3d(0, 4, 0) + t * cabin.velocity;
+    warden.origin = Vector3d(3, 0, -8) + t * warden.velocity;
+    return StandingCamera(settings).view(&cabin, &warden, wide);
+  };
+  constexpr double dt = 1e-5;
+  const View view = at(0), later = at(dt), before = at(-dt);
+  EXPECT_NEAR(view.yawRate, shortestTurn(before.yaw, later.yaw) / (2 * dt), 1e-6);
+  EXPECT_NEAR(view.pitchRate, (later.pitch - before.pitch) / (2 * dt), 1e-6);
+  EXPECT_LT((view.velocity - (later.position - before.position) / (2 * dt)).norm(), 1e-6);
+  EXPECT_EQ(view.roll, 0.2);
+}
+
+TEST(LooseEnds, AnotherOriginChangesNothingAheadOfALead) {
+  CameraDesign plain;
+  plain.lead = {0.5, 0.3};
+  const CompiledDesign design(plain);
+  CharacterCamera here(design, still), there = here;
+  const Vector3d velocity(3, 0, -1), offset(900, 0, -400);
+  for (int i = 1; i <= 60; ++i) {
+    const Vector3d feet = 0.05 * i * velocity;
+    if (i == 20) there.shift(offset);
+    const View a = here.step(0.05, {}, wardenAt(feet, 0, velocity), open, wide);
+    const View b = there.step(0.05, {}, wardenAt(i < 20 ? feet : Vector3d(feet + offset), 0, velocity), open, wide);
+    ASSERT_LT((b.position - a.position - (i < 20 ? Vector3d(0, 0, 0) : offset)).norm(), 1e-9) << i;
+  }
+}
+
+TEST(LooseEnds, ASmallWorldIsFilmedLikeALargeOne) {
+  CameraDesign plain = wardenDesign();
+  plain.fade.eyesBelow = 0.35, plain.fade.eyesUntil = 0.7;
+  const CompiledDesign design(plain);
+  Subject large = still, small = still;
+  small.feet /= 2, small.head /= 2, small.frame.scale = 0.5;
+  CharacterCamera a(design, large), b(design, small);
+  double faded = 0, eyes = 0, lost = 0;
+  a.lockOn({1, {0, 1.5, -20}, Vector3d::Zero(), 0.5});
+  b.lockOn({1, {0, 0.75, -10}, Vector3d::Zero(), 0.25});
+  for (int i = 0; i < 240; ++i) {
+    const double room = i < 160 ? 3 - i * 0.018 : 3;
+    testing::Walls wall, half;
+    wall.walls = {{{-0.6, 0, -0.8}, -room}};  // behind, and to the right
+    half.walls = {{{-0.6, 0, -0.8}, -room / 2}};
+    const double target = i < 200 ? 20 : 40;
+    if (a.locked()) a.lockOn({1, {0, 1.5, -target}, Vector3d::Zero(), 0.5});
+    if (b.locked()) b.lockOn({1, {0, 0.75, -target / 2}, Vector3d::Zero(), 0.25});
+    const View x = a.step(0.02, {}, large, wall, wide), y = b.step(0.02, {}, small, half, wide);
+    ASSERT_NEAR(x.opacity, y.opacity, 1e-2) << i;
+    ASSERT_EQ(x.framing, y.framing) << i;
+    ASSERT_EQ((x.events ^ y.events) & ~std::uint32_t{Event::pullInEnded}, 0u) << i;
+    ASSERT_LT((x.position / 2 - y.position).norm(), 2e-3) << "a skin of a millimetre is not scaled";
+    EXPECT_NEAR(x.farPlane / 2, y.farPlane, 1e-9);
+    EXPECT_NEAR(x.freeDistance / 2, y.freeDistance, 1e-9);
+    faded += x.opacity > 0 && x.opacity < 1;
+    eyes += x.events & Event::eyesTookOver ? 1 : 0;
+    lost += x.events & Event::lockLost ? 1 : 0;
+  }
+  EXPECT_GT(faded, 3);
+  EXPECT_EQ(eyes, 1);
+  EXPECT_EQ(lost, 1);
+}
+
+TEST(LooseEnds, AStepThatIsFinishedGoesOnAllTheWay) {
+  BobSettings settings{0.06, 0.05};
+  HeadBob bob;
+  bob.step(2.13, 1, true, settings);
+  double largest = 0, moved = 0;
+  Eigen::Vector2d before = bob.offset(settings);
+  for (int i = 0; i < 1000 && !bob.still(); ++i) {
+    bob.step(0, 1e-3, true, settings);
+    largest = std::max(largest, (bob.offset(settings) - before).norm());
+    moved += (bob.offset(settings) - before).norm();
+    before = bob.offset(settings);
+  }
+  EXPECT_GT(moved, 0.005);
+  EXPECT_LT(largest, moved / 50) << "no jump at the end";
+}
+
+TEST(LooseEnds, AfterACutNothingIsLeftOfBefore) {
+  CameraDesign plain = wardenDesign();
+  plain.motion.bob = {0.06, 0.05};
+  plain.steady.cap = degrees(5);
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, still);
+  testing::Walls room;
+  room.walls = {{{0, 0, -1}, -1.2}, {{0, 0, 1}, -0.8}, {{-1, 0, 0}, -0.4}};
+  const Vector3d velocity(0, 0, -1.3);
+  for (int i = 0; i < 20; ++i) camera.step(0.02, {}, wardenAt(0.02 * i * velocity, 0, velocity), room, wide);
+  camera.setCondition(Condition::aiming, true);
+  camera.step(0.05, {}, wardenAt(0.42 * velocity, 0, velocity), room, wide);
+  const Subject there = wardenAt({70, 0, 0});
+  CharacterCamera fresh(design, there);
+  fresh.setCondition(Condition::aiming, true);
+  const testing::FarSphere ball(30, there.feet);
+  const IntentSample look[] = {IntentSample::look(0, {40, -20})};
+  camera.setPose({0.0, 0.0, {}});
+  fresh.setPose({0.0, 0.0, {}});
+  for (int i = 0; i < 40; ++i) {
+    const Subject now = wardenAt(there.feet + 0.02 * i * velocity, 0, velocity);
+    const View a = camera.step(0.02, i == 1 ? Intent{look} : Intent(), now, ball, wide);
+    const View b = fresh.step(0.02, i == 1 ? Intent{look} : Intent(), now, ball, wide);
+    ASSERT_EQ(a.cut, i == 0);
+    ASSERT_LT((a.position - b.position).norm(), 1e-9) << i;
+    ASSERT_NEAR(a.pitch, b.pitch, 1e-9) << i;
+    ASSERT_NEAR(a.yaw, b.yaw, 1e-9) << i;
+    ASSERT_NEAR(a.fieldOfView, b.fieldOfView, 1e-9) << i;
+  }
+}
+
+TEST(LooseEnds, ANewSubjectAndANewPoseAreHandsOn) {
+  CameraDesign plain;
+  plain.swingBack.rate = 1;
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, still);
+  EXPECT_EQ(run(camera, 3).holdoff, 0);
+  camera.setPose({1.0, {}, {}});
+  EXPECT_NEAR(run(camera, 0.01).holdoff, plain.swingBack.holdoff, 0.02);
+  EXPECT_EQ(run(camera, 3).holdoff, 0);
+  camera.changeSubject(wardenAt({1, 0, 0}));
+  EXPECT_NEAR(run(camera, 0.01).holdoff, plain.swingBack.holdoff, 0.02);
+}
+
+}  // namespace
+}  // namespace alpglow
