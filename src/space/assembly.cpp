@@ -39,7 +39,8 @@ class Placed final : public Found {
     to_.add(Capsule{transform_ * c.a, transform_ * c.b, stretch_ * c.radius}, placed(thing));
   }
   void add(const Box& box, const Thing& thing) noexcept override {
-    if (isEven_) return to_.add(Box{transform_ * box.centre, linear_ * box.axes / stretch_, stretch_ * box.half}, placed(thing));
+    if (isEven_)
+      return to_.add(Box{transform_ * box.centre, linear_ * box.axes / stretch_, stretch_ * box.half}, placed(thing));
     Plane planes[6];
     for (int axis = 0; axis < 3; ++axis) {
       const double middle = box.axes.col(axis).dot(box.centre);
@@ -55,9 +56,7 @@ class Placed final : public Found {
       return to_.add(Cylinder{base, axis / height, height, stretch_ * c.radius, stretch_ * c.topRadius}, placed(thing));
     to_.add(Capsule{base, base + axis, stretch_ * std::max(c.radius, c.topRadius)}, placed(thing));
   }
-  void add(const HalfSpace& space, const Thing& thing) noexcept override {
-    to_.add(plane(space), placed(thing));
-  }
+  void add(const HalfSpace& space, const Thing& thing) noexcept override { to_.add(plane(space), placed(thing)); }
   void add(const Hull& hull, const Thing& thing) noexcept override {
     constexpr std::size_t most = 256;
     Plane planes[most];
@@ -128,8 +127,8 @@ void Assembly::listAll(const Bounds& bounds, Found& found) const noexcept {
 
 bool Assembly::encloses(const Vector3d& point) const noexcept {
   return std::any_of(parts_.begin(), parts_.end(), [&point](const Part& part) {
-    const bool here = part.shown && (part.thing.stops & Purpose::camera) != 0 &&
-                      (part.placed.empty() || part.placed.holds(point));
+    const bool here =
+        part.shown && (part.thing.stops & Purpose::camera) != 0 && (part.placed.empty() || part.placed.holds(point));
     return here && part.what->isInside(part.fixed ? point : Vector3d(part.inverse * point));
   });
 }
@@ -140,7 +139,8 @@ Contact Assembly::ray(const Vector3d& from, const Vector3d& displacement, Purpos
   if (!(length > 0) || !(length < infinity)) return first;
   for (const Part& part : parts_) {
     const Bounds way = Bounds::around(from).with(from + displacement * (first.distance / length));
-    if (!part.shown || (part.thing.stops & purpose) == 0 || (!part.placed.empty() && !part.placed.touches(way))) continue;
+    if (!part.shown || (part.thing.stops & purpose) == 0 || (!part.placed.empty() && !part.placed.touches(way)))
+      continue;
     Contact contact = part.what->cast(part.inverse * from, part.inverse.linear() * displacement, purpose);
     if (!contact.hit()) continue;
     contact.distance *= length / (part.inverse.linear() * displacement).norm();

@@ -142,7 +142,7 @@ Nearest nearestTo(const Cylinder& cylinder, const Vector3d& point) {
   const Vector2d p(far, along), foot(cylinder.radius, 0), rim(cylinder.topRadius, cylinder.height);
   const double side = (rim.x() - foot.x()) * along - (rim.y() - foot.y()) * (far - foot.x());
   const bool between = along >= 0 && along <= cylinder.height;
-  if (between && side >= 0) return {};
+  if (between && (cylinder.height > 0 ? side >= 0 : far <= std::max(foot.x(), rim.x()))) return {};
   const Vector2d axis[] = {{0, 0}, {0, cylinder.height}};
   Vector2d best = nearestOnSegment(foot, rim, p);
   for (const Vector2d& other : {nearestOnSegment(axis[0], foot, p), nearestOnSegment(axis[1], rim, p)}) {

@@ -13,6 +13,7 @@ namespace {
 
 constexpr double contactBand = 1e-6;
 constexpr double slack = 1e-6;
+constexpr double flat = 1e-14;  // the square of the sine of an angle that is no angle
 
 /// Start of the stretch of t in which a·t² + 2·b·t + c ≤ 0, or `none` where there is no such stretch.
 double enteringRoot(double a, double b, double c, double none) {
@@ -56,6 +57,13 @@ double faceContact(const Triangle& triangle, const Vector3d& direction, double l
   return wa >= -slack && wb >= -slack && 1 - wa - wb >= -slack ? t : length;
 }
 
+/// The point of an edge that is nearest to the origin.
+Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
+  const Vector3d edge = to - from;
+  const double square = edge.squaredNorm();
+  return square > 0 ? Vector3d(from + edge * std::clamp(-from.dot(edge) / square, 0.0, 1.0)) : from;
+}
+
 }  // namespace
 
 // Christer Ericson's case analysis by Voronoi regions (Real-Time Collision Detection, 5.1.5), for the origin.
@@ -75,8 +83,14 @@ Vector3d closestPoint(const Triangle& triangle) {
   const double va = d3 * d6 - d5 * d4;
   const double toC = d4 - d3, toB = d5 - d6;
   if (va <= 0 && toC >= 0 && toB >= 0 && toC + toB > 0) return b + (c - b) * (toC / (toC + toB));
-  const double sum = va + vb + vc;
-  return sum > 0 ? Vector3d(a + ab * (vb / sum) + ac * (vc / sum)) : a;
+  const double sum = va + vb + vc;  // the square of twice the area
+  if (sum > flat * ab.squaredNorm() * ac.squaredNorm()) return a + ab * (vb / sum) + ac * (vc / sum);
+  // All but a line: where in it is lost in rounding, but it is no wider than its sides.
+  Vector3d nearest = nearestOfEdge(a, b);
+  for (const Vector3d& other : {nearestOfEdge(b, c), nearestOfEdge(c, a)}) {
+    if (other.squaredNorm() < nearest.squaredNorm()) nearest = other;
+  }
+  return nearest;
 }
 
 double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction, double length, double radius) {

@@ -57,8 +57,8 @@ class Way {
 double distanceTo(const float* low, const float* high, const Vector3d& point) {
   double square = 0;
   for (int axis = 0; axis < 3; ++axis) {
-    const double beside = std::max({static_cast<double>(low[axis]) - point[axis],
-                                    point[axis] - static_cast<double>(high[axis]), 0.0});
+    const double beside =
+        std::max({static_cast<double>(low[axis]) - point[axis], point[axis] - static_cast<double>(high[axis]), 0.0});
     square += beside * beside;
   }
   return std::sqrt(square);
@@ -215,13 +215,14 @@ Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, 
   if (!(length > shortestWay) || !from.allFinite() || !std::isfinite(length)) return first;
   const Vector3d direction = displacement / length;
   const Way way(from - middle_, direction, radius);
-  walk(first.distance, [&](const float* low, const float* high) { return way.enters(low, high, first.distance); },
-       [&](std::size_t i) {
-         const Thing& thing = thingOf(i);
-         if ((thing.stops & purpose) == 0) return;
-         const Touch touch = alpglow::sweep(triangles_[i], from, direction, first.distance, radius);
-         if (touch.distance < first.distance) first = {touch.distance, thing.id, touch.normal};
-       });
+  walk(
+      first.distance, [&](const float* low, const float* high) { return way.enters(low, high, first.distance); },
+      [&](std::size_t i) {
+        const Thing& thing = thingOf(i);
+        if ((thing.stops & purpose) == 0) return;
+        const Touch touch = alpglow::sweep(triangles_[i], from, direction, first.distance, radius);
+        if (touch.distance < first.distance) first = {touch.distance, thing.id, touch.normal};
+      });
   return first;
 }
 
@@ -253,15 +254,15 @@ bool TriangleMesh::encloses(const Vector3d& point) const noexcept {
     const Way way(point - middle_, direction, 0);
     double nearest = length;
     bool back = false;
-    walk(nearest, [&](const float* low, const float* high) { return way.enters(low, high, nearest); },
-         [&](std::size_t i) {
-           const Triangle& t = triangles_[i];
-           const double distance =
-               rayTriangleContact({t.a - point, t.b - point, t.c - point}, direction, nearest);
-           if (!(distance < nearest)) return;
-           nearest = distance;
-           back = (t.b - t.a).cross(t.c - t.a).dot(direction) > 0;
-         });
+    walk(
+        nearest, [&](const float* low, const float* high) { return way.enters(low, high, nearest); },
+        [&](std::size_t i) {
+          const Triangle& t = triangles_[i];
+          const double distance = rayTriangleContact({t.a - point, t.b - point, t.c - point}, direction, nearest);
+          if (!(distance < nearest)) return;
+          nearest = distance;
+          back = (t.b - t.a).cross(t.c - t.a).dot(direction) > 0;
+        });
     if (nearest < length && back) ++votes;
   }
   return votes >= 2;

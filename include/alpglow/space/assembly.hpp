@@ -24,9 +24,9 @@ class Assembly final : public Surroundings {
   /// A part as it stands in the world: it never moves.
   std::size_t add(const Surroundings& part) { return add(part, Bounds()); }
 
-  /// Puts a part somewhere: turned, mirrored and scaled as one likes. Triangles, boxes, hulls and anything that tells how
-  /// far it reaches stay exact whatever the transform; capsules and cylinders do where it keeps right angles and scales
-  /// evenly, and become the smallest that hold them where not.
+  /// Puts a part somewhere: turned, mirrored and scaled as one likes. Triangles, boxes, hulls and anything that tells
+  /// how far it reaches stay exact whatever the transform; capsules and cylinders do where it keeps right angles and
+  /// scales evenly, and become the smallest that hold them where not.
   void place(std::size_t part, const Eigen::Affine3d& transform, const Eigen::Vector3d& velocity = {0, 0, 0});
   /// There or not: an open hatch, what has been destroyed.
   void show(std::size_t part, bool shown) { parts_[part].shown = shown; }
