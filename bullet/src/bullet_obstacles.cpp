@@ -15,10 +15,12 @@
 #include <BulletCollision/CollisionShapes/btSphereShape.h>
 #include <BulletCollision/CollisionShapes/btStaticPlaneShape.h>
 #include <BulletDynamics/Dynamics/btRigidBody.h>
+#include <Eigen/Geometry>
 
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <limits>
 
 namespace alpglow::bullet {
 
@@ -83,25 +85,41 @@ Vector3d reach(const void* self, const Vector3d& direction) {
   return fromBullet(static_cast<const btConvexShape*>(self)->localGetSupportingVertexWithoutMargin(along));
 }
 
-/// Of the vertices of a hull: the offset of the plane with this normal behind which they all lie, and how many lie in
-/// it.
-struct Support {
-  double offset = -1e300;
-  int corners = 0;
-};
-Support supportOf(const btPolyhedralConvexShape& hull, const Vector3d& normal) {
-  constexpr double flat = 1e-6;
-  Support support;
-  btVector3 corner;
-  for (const bool count : {false, true}) {
-    for (int i = 0; i < hull.getNumVertices(); ++i) {
-      hull.getVertex(i, corner);
-      const double height = normal.dot(fromBullet(corner));
-      if (!count) support.offset = std::max(support.offset, height);
-      if (count && height > support.offset - flat * (1 + std::abs(support.offset))) ++support.corners;
-    }
+/// The plane of a face of a hull as its own vertices have it, from a normal that is about right: all vertices lie
+/// behind it, and three at least in it. No normal where there are no such three.
+Plane planeOfFace(const btPolyhedralConvexShape& hull, const Vector3d& about) {
+  constexpr double near = 1e-3, in = 1e-9;
+  const auto corner = [&hull](int i) {
+    btVector3 vertex;
+    hull.getVertex(i, vertex);
+    return fromBullet(vertex);
+  };
+  const int count = hull.getNumVertices();
+  const auto reach = [&](const Vector3d& normal) {
+    double most = -std::numeric_limits<double>::infinity();
+    for (int i = 0; i < count; ++i) most = std::max(most, normal.dot(corner(i)));
+    return most;
+  };
+  const double height = reach(about), size = 1 + std::abs(height);
+  const auto inFace = [&](int i) { return about.dot(corner(i)) > height - near * size; };
+  // The largest triangle over the edge from the first corner to the one that is farthest from it.
+  int first = 0;
+  while (first < count && !inFace(first)) ++first;
+  if (first == count) return {Vector3d::Zero(), 0};
+  const Vector3d a = corner(first);
+  Vector3d edge = Vector3d::Zero(), across = Vector3d::Zero();
+  for (int i = 0; i < count; ++i) {
+    if (inFace(i) && (corner(i) - a).squaredNorm() > edge.squaredNorm()) edge = corner(i) - a;
   }
-  return support;
+  for (int i = 0; i < count; ++i) {
+    if (inFace(i) && edge.cross(corner(i) - a).squaredNorm() > across.squaredNorm()) across = edge.cross(corner(i) - a);
+  }
+  if (!(across.norm() > 1e-12)) return {Vector3d::Zero(), 0};
+  const Vector3d normal = (across.dot(about) > 0 ? across : Vector3d(-across)).normalized();
+  const Plane plane{normal, reach(normal)};
+  int touching = 0;
+  for (int i = 0; i < count; ++i) touching += normal.dot(corner(i)) > plane.offset - in * size ? 1 : 0;
+  return touching >= 3 && normal.dot(about) > 1 - near ? plane : Plane{Vector3d::Zero(), 0};
 }
 
 /// A bit for each kind of shape that has been warned about.
@@ -206,8 +224,8 @@ class BulletObstacles::Lister {
     found_.add(Convex{&shape, reach, fromBullet(at.getBasis()), origin, margin, around}, thing_);
   }
 
-  /// By its faces, if it lists some and they are those of its vertices, be they of before or after it was scaled. Their
-  /// normals are taken, and the offsets measured, so that no vertex is ever left out.
+  /// By its faces, if it lists some and they are those of its vertices, be they of before or after it was scaled. The
+  /// planes are taken from the vertices: those that it lists are rounded.
   bool hull(const btPolyhedralConvexShape& shape, const btTransform& at, const Bounds& around) {
     constexpr int most = 64;
     const btConvexPolyhedron* faces = shape.getConvexPolyhedron();
@@ -217,12 +235,12 @@ class BulletObstacles::Lister {
     Plane planes[most];
     for (int i = 0; i < faces->m_faces.size(); ++i) {
       const btScalar* listed = faces->m_faces[i].m_plane;
-      Vector3d normal(listed[0], listed[1], listed[2]);
-      Support support = supportOf(shape, normal.normalized());
-      if (support.corners < 3) support = supportOf(shape, normal = normal.cwiseQuotient(scale).normalized());
-      if (support.corners < 3 || !normal.allFinite()) return false;
-      normal = turn * normal.normalized();
-      planes[i] = {normal, support.offset + normal.dot(origin)};
+      const Vector3d normal(listed[0], listed[1], listed[2]);
+      Plane plane = planeOfFace(shape, normal.normalized());
+      if (plane.normal.isZero()) plane = planeOfFace(shape, normal.cwiseQuotient(scale).normalized());
+      if (plane.normal.isZero()) return false;
+      planes[i].normal = turn * plane.normal;
+      planes[i].offset = plane.offset + planes[i].normal.dot(origin);
     }
     found_.add(Hull{{planes, static_cast<std::size_t>(faces->m_faces.size())}, around}, thing_);
     return true;

@@ -52,8 +52,8 @@ void capsule(Random& random, Case& result) {
 }
 
 void box(Random& random, Case& result) {
-  const Box shape{random.point(0.5), testing::randomTurn(random),
-                  {sizeOf(random, 1.5), sizeOf(random, 1.5), sizeOf(random, 1.5)}};
+  const Box shape{
+      random.point(0.5), testing::randomTurn(random), {sizeOf(random, 1.5), sizeOf(random, 1.5), sizeOf(random, 1.5)}};
   show(result, shape);
   result.distance = testing::boxDistance(shape.centre, shape.axes, shape.half);
 }
@@ -62,16 +62,15 @@ void cylinder(Random& random, Case& result) {
   Cylinder shape{random.point(0.5), testing::randomTurn(random).col(0), sizeOf(random, 2), sizeOf(random, 1), 0};
   shape.topRadius = random.chance(0.4) ? shape.radius : sizeOf(random, 1);
   show(result, shape);
-  result.distance =
-      testing::frustumDistance(shape.base, shape.axis, shape.height, shape.radius, shape.topRadius);
+  result.distance = testing::frustumDistance(shape.base, shape.axis, shape.height, shape.radius, shape.topRadius);
 }
 
 void halfSpace(Random& random, Case& result) {
   const HalfSpace shape{random.chance(0.3) ? Vector3d(0, 1, 0) : random.point(1).normalized(), random.between(-1, 1)};
   show(result, shape);
   result.distance = [shape](const Vector3d& p) {
-    return std::max<testing::Real>(shape.normal.cast<testing::Real>().dot(p.cast<testing::Real>()) -
-                                       static_cast<testing::Real>(shape.offset), 0);
+    return std::max<testing::Real>(
+        shape.normal.cast<testing::Real>().dot(p.cast<testing::Real>()) - static_cast<testing::Real>(shape.offset), 0);
   };
 }
 
@@ -90,9 +89,8 @@ void hull(Random& random, Case& result) {
 
 Vector3d farthest(const void* self, const Vector3d& direction) {
   const auto& points = *static_cast<const std::vector<Vector3d>*>(self);
-  return *std::max_element(points.begin(), points.end(), [&](const Vector3d& a, const Vector3d& b) {
-    return a.dot(direction) < b.dot(direction);
-  });
+  return *std::max_element(points.begin(), points.end(),
+                           [&](const Vector3d& a, const Vector3d& b) { return a.dot(direction) < b.dot(direction); });
 }
 
 void convexOfPoints(Random& random, Case& result) {
@@ -134,8 +132,9 @@ void triangle(Random& random, Case& result) {
   result.distance = [t](const Vector3d& p) {
     const double flat = (t.b - t.a).cross(t.c - t.a).norm();
     if (flat > 1e-9) return static_cast<testing::Real>(testing::distanceToTriangle(p, {t.a, t.b, t.c}));
-    return static_cast<testing::Real>(std::min({testing::distanceToSegment(p, t.a, t.b), testing::distanceToSegment(p, t.b, t.c),
-                                                testing::distanceToSegment(p, t.c, t.a)}));
+    return static_cast<testing::Real>(
+        std::min({testing::distanceToSegment(p, t.a, t.b), testing::distanceToSegment(p, t.b, t.c),
+                  testing::distanceToSegment(p, t.c, t.a)}));
   };
 }
 
@@ -180,9 +179,9 @@ void placedMesh(Random& random, Case& result) {
 
 using Make = void (*)(Random&, Case&);
 constexpr std::pair<const char*, Make> kinds[] = {
-    {"triangle", triangle},     {"capsule", capsule},           {"box", box},
-    {"cylinder", cylinder},     {"half-space", halfSpace},      {"hull", hull},
-    {"corners", convexOfPoints}, {"ellipsoid", ellipsoid},      {"height field", heightField},
+    {"triangle", triangle},      {"capsule", capsule},      {"box", box},
+    {"cylinder", cylinder},      {"half-space", halfSpace}, {"hull", hull},
+    {"corners", convexOfPoints}, {"ellipsoid", ellipsoid},  {"height field", heightField},
     {"placed mesh", placedMesh}};
 
 /// Sweeps, rays and clearances of one shape, asked directly and of a neighbourhood.
@@ -199,11 +198,14 @@ void attack(const Case& one, Random& random, int sweeps, double& worst, int& hit
     const double length = random.between(0.2, 6);
     const Contact contact = one.world.sweep(from, length * direction, radius);
     ASSERT_NEAR(near.sweep(from, length * direction, radius).distance, contact.distance, 1e-9);
-    worst = std::max(worst, testing::expectTouches({from, direction, length, radius, contact.hit() ? contact.distance : length}, one.distance,
-                                                   1e-6, one.convex));
+    worst = std::max(
+        worst, testing::expectTouches({from, direction, length, radius, contact.hit() ? contact.distance : length},
+                                      one.distance, 1e-6, one.convex));
     const Contact ray = one.world.cast(from, length * direction, Purpose::aim);
     ASSERT_NEAR(near.cast(from, length * direction, Purpose::aim).distance, ray.distance, 1e-9);
-    if (one.convex || !ray.hit()) testing::expectTouches({from, direction, length, 0, ray.hit() ? ray.distance : length}, one.distance, 2e-6, one.convex);
+    if (one.convex || !ray.hit())
+      testing::expectTouches({from, direction, length, 0, ray.hit() ? ray.distance : length}, one.distance, 2e-6,
+                             one.convex);
     if (!contact.hit()) continue;
     ++hits;
     ASSERT_NEAR(contact.normal.norm(), 1, 1e-9);

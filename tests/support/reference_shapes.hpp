@@ -76,7 +76,9 @@ inline Distance ellipsoidDistance(const Eigen::Vector3d& half) {
   return [half](const Eigen::Vector3d& point) {
     const Vector3r h = half.cast<Real>(), p = point.cast<Real>();
     const Vector3r square = h.cwiseProduct(h);
-    const auto off = [&](Real t) { return h.cwiseProduct(p).cwiseQuotient((square.array() + t).matrix()).squaredNorm() - 1; };
+    const auto off = [&](Real t) {
+      return h.cwiseProduct(p).cwiseQuotient((square.array() + t).matrix()).squaredNorm() - 1;
+    };
     if (off(0) <= 0) return Real(0);
     Real low = 0, high = h.maxCoeff() * p.norm();
     for (int i = 0; i < 200; ++i) (off((low + high) / 2) > 0 ? low : high) = (low + high) / 2;
@@ -92,8 +94,8 @@ struct SweptOnce {
   double contact;  // `length` for none
 };
 
-/// Never late, never early, never through. Where distance is convex along the way the least of it is found, elsewhere it
-/// is sampled. Returns by how much the end misses the radius.
+/// Never late, never early, never through. Where distance is convex along the way the least of it is found, elsewhere
+/// it is sampled. Returns by how much the end misses the radius.
 inline double expectTouches(const SweptOnce& swept, const Distance& distance, double tolerance, bool convex = true) {
   const auto at = [&](double way) {
     return static_cast<double>(distance(swept.from + way * swept.direction)) - swept.radius;
@@ -135,7 +137,8 @@ inline std::vector<Corners> crookedBox(Random& random, Eigen::Matrix3d& transfor
         local[axis] = side, local[(axis + 1) % 3] = u, local[(axis + 2) % 3] = side * v;
         return Eigen::Vector3d(transform * local);
       };
-      for (Corners t : {Corners{corner(-1, -1), corner(1, -1), corner(1, 1)}, Corners{corner(-1, -1), corner(1, 1), corner(-1, 1)}}) {
+      for (Corners t : {Corners{corner(-1, -1), corner(1, -1), corner(1, 1)},
+                        Corners{corner(-1, -1), corner(1, 1), corner(-1, 1)}}) {
         if (transform.determinant() < 0) std::swap(t[1], t[2]);
         triangles.push_back(t);
       }

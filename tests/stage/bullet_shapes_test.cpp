@@ -1,0 +1,258 @@
+// Every shape of Bullet's against brute force, through the adapter: scaled, turned, with margins as they come.
+
+#include "alpglow/bullet/bullet_obstacles.hpp"
+#include "support/reference_shapes.hpp"
+#include "support/seeds.hpp"
+
+#include <btBulletCollisionCommon.h>
+#include <BulletCollision/CollisionShapes/btHeightfieldTerrainShape.h>
+#include <BulletCollision/CollisionShapes/btScaledBvhTriangleMeshShape.h>
+#include <BulletCollision/CollisionShapes/btTriangleShape.h>
+#include <gtest/gtest.h>
+
+#include <memory>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Matrix3d;
+using Eigen::Vector3d;
+using testing::Distance;
+using testing::Random;
+
+btVector3 toBullet(const Vector3d& v) { return {btScalar(v.x()), btScalar(v.y()), btScalar(v.z())}; }
+
+/// A shape, what it needs to live, and how far away it is in its own space.
+struct Made {
+  std::vector<std::unique_ptr<btCollisionShape>> shapes;  // the last is the one
+  std::unique_ptr<btTriangleMesh> mesh;
+  std::vector<btScalar> heights;
+  Distance distance;
+  bool convex = true;
+};
+
+template <class Shape, class... Arguments>
+Shape& make(Made& made, Arguments&&... arguments) {
+  auto shape = std::make_unique<Shape>(std::forward<Arguments>(arguments)...);
+  Shape& result = *shape;
+  made.shapes.push_back(std::move(shape));
+  return result;
+}
+
+double size(Random& random) { return random.between(0.1, 1); }
+
+void sphere(Random& random, Made& made) {
+  const double radius = size(random), scale = size(random) + 0.5;
+  make<btSphereShape>(made, btScalar(radius)).setLocalScaling({btScalar(scale), btScalar(scale), btScalar(scale)});
+  made.distance = testing::capsuleDistance({0, 0, 0}, {0, 0, 0}, radius * scale);
+}
+
+void capsule(Random& random, Made& made) {
+  const double radius = size(random), height = size(random), scale = size(random) + 0.5;
+  const int axis = random.whole(0, 2);
+  if (axis == 0) make<btCapsuleShapeX>(made, btScalar(radius), btScalar(height));
+  if (axis == 1) make<btCapsuleShape>(made, btScalar(radius), btScalar(height));
+  if (axis == 2) make<btCapsuleShapeZ>(made, btScalar(radius), btScalar(height));
+  made.shapes.back()->setLocalScaling({btScalar(scale), btScalar(scale), btScalar(scale)});
+  const Vector3d half = Vector3d::Unit(axis) * (height / 2 * scale);
+  made.distance = testing::capsuleDistance(-half, half, radius * scale);
+}
+
+void box(Random& random, Made& made) {
+  const Vector3d half(size(random), size(random), size(random));
+  const Vector3d scale(size(random) + 0.5, size(random) + 0.5, size(random) + 0.5);
+  btBoxShape& shape = make<btBoxShape>(made, toBullet(half));
+  if (random.chance(0.5)) shape.setMargin(0);
+  shape.setLocalScaling(toBullet(scale));
+  made.distance = testing::boxDistance({0, 0, 0}, Matrix3d::Identity(), half.cwiseProduct(scale));
+}
+
+void cylinder(Random& random, Made& made) {
+  const double radius = size(random), half = size(random);
+  const int axis = random.whole(0, 2);
+  Vector3d extents = Vector3d::Constant(radius);
+  extents[axis] = half;
+  if (axis == 0) make<btCylinderShapeX>(made, toBullet(extents));
+  if (axis == 1) make<btCylinderShape>(made, toBullet(extents));
+  if (axis == 2) make<btCylinderShapeZ>(made, toBullet(extents));
+  made.distance = testing::frustumDistance(-half * Vector3d::Unit(axis), Vector3d::Unit(axis), 2 * half, radius, radius);
+}
+
+void cone(Random& random, Made& made) {
+  const double radius = size(random), height = size(random);
+  const int axis = random.whole(0, 2);
+  if (axis == 0) make<btConeShapeX>(made, btScalar(radius), btScalar(height));
+  if (axis == 1) make<btConeShape>(made, btScalar(radius), btScalar(height));
+  if (axis == 2) make<btConeShapeZ>(made, btScalar(radius), btScalar(height));
+  if (random.chance(0.5)) made.shapes.back()->setMargin(0);
+  const double margin = static_cast<double>(made.shapes.back()->getMargin());
+  made.distance = testing::frustumDistance(-height / 2 * Vector3d::Unit(axis), Vector3d::Unit(axis), height, radius, 0, margin);
+}
+
+/// Corners of a crooked box; with its faces found or not, before or after it was scaled, or none.
+void hull(Random& random, Made& made) {
+  Matrix3d transform;
+  std::vector<testing::Corners> triangles = testing::crookedBox(random, transform);
+  btConvexHullShape& shape = make<btConvexHullShape>(made);
+  for (const testing::Corners& t : triangles) {
+    for (const Vector3d& corner : t) shape.addPoint(toBullet(corner), false);
+  }
+  if (random.chance(0.7)) shape.setMargin(0);
+  shape.recalcLocalAabb();
+  const Vector3d scale = random.chance(0.5) ? Vector3d(1, 1, 1) : Vector3d(size(random) + 0.5, size(random) + 0.5, 1);
+  const bool before = random.chance(0.5), faces = random.chance(0.7);
+  if (before && faces) shape.initializePolyhedralFeatures();
+  shape.setLocalScaling(toBullet(scale));
+  if (!before && faces) shape.initializePolyhedralFeatures();
+  for (testing::Corners& t : triangles) {
+    for (Vector3d& corner : t) corner = corner.cwiseProduct(scale);
+  }
+  made.distance = testing::convexMeshDistance(triangles, static_cast<double>(shape.getMargin()));
+}
+
+void spheres(Random& random, Made& made) {
+  const Vector3d a = random.point(0.8), b = random.point(0.8);
+  const double radius = size(random);
+  const btVector3 centres[] = {toBullet(a), toBullet(b)};
+  const btScalar radii[] = {btScalar(radius), btScalar(radius)};
+  make<btMultiSphereShape>(made, centres, radii, 2);
+  made.distance = testing::capsuleDistance(a, b, radius);
+}
+
+void scaledEvenly(Random& random, Made& made) {
+  const double radius = size(random), height = size(random), scale = size(random) + 0.5;
+  auto& inner = make<btCapsuleShape>(made, btScalar(radius), btScalar(height));
+  make<btUniformScalingShape>(made, &inner, btScalar(scale));
+  const Vector3d half(0, height / 2 * scale, 0);
+  // Its margin is that of the capsule, all of which is margin: scaled.
+  made.distance = testing::capsuleDistance(-half, half, radius * scale);
+}
+
+void triangle(Random& random, Made& made) {
+  const testing::Corners t{random.point(1), random.point(1), random.point(1)};
+  const auto& shape = make<btTriangleShape>(made, toBullet(t[0]), toBullet(t[1]), toBullet(t[2]));
+  const double margin = static_cast<double>(shape.getMargin());
+  made.distance = [t, margin](const Vector3d& p) {
+    return static_cast<testing::Real>(std::max(testing::distanceToTriangle(p, t) - margin, 0.0));
+  };
+}
+
+void mesh(Random& random, Made& made) {
+  Matrix3d transform;
+  std::vector<testing::Corners> triangles = testing::crookedBox(random, transform);
+  made.mesh = std::make_unique<btTriangleMesh>();
+  for (const testing::Corners& t : triangles) made.mesh->addTriangle(toBullet(t[0]), toBullet(t[1]), toBullet(t[2]));
+  auto& inner = make<btBvhTriangleMeshShape>(made, made.mesh.get(), random.chance(0.5));
+  if (random.chance(0.5)) {
+    const Vector3d scale(size(random) + 0.5, size(random) + 0.5, size(random) + 0.5);
+    make<btScaledBvhTriangleMeshShape>(made, &inner, toBullet(scale));
+    for (testing::Corners& t : triangles) {
+      for (Vector3d& corner : t) corner = corner.cwiseProduct(scale);
+    }
+  }
+  testing::BruteForce force;
+  force.triangles = triangles;
+  made.distance = [force](const Vector3d& p) { return static_cast<testing::Real>(force.distance(p)); };
+  made.convex = false;
+}
+
+void terrain(Random& random, Made& made) {
+  constexpr int side = 5;
+  for (int i = 0; i < side * side; ++i) made.heights.push_back(btScalar(random.between(-0.5, 0.5)));
+  make<btHeightfieldTerrainShape>(made, side, side, made.heights.data(), btScalar(-0.5), btScalar(0.5), 1, false);
+  testing::BruteForce force;
+  const auto at = [&](int x, int z) {
+    return Vector3d(x - 2, static_cast<double>(made.heights[static_cast<std::size_t>(z * side + x)]), z - 2);
+  };
+  for (int z = 0; z + 1 < side; ++z) {
+    for (int x = 0; x + 1 < side; ++x) {
+      force.triangles.push_back({at(x, z), at(x, z + 1), at(x + 1, z)});
+      force.triangles.push_back({at(x + 1, z), at(x, z + 1), at(x + 1, z + 1)});
+    }
+  }
+  made.distance = [force](const Vector3d& p) { return static_cast<testing::Real>(force.distance(p)); };
+  made.convex = false;
+}
+
+void plane(Random& random, Made& made) {
+  const Vector3d normal = random.point(1).normalized();
+  const double constant = random.between(-0.5, 0.5);
+  make<btStaticPlaneShape>(made, toBullet(normal), btScalar(constant));
+  made.distance = [=](const Vector3d& p) { return static_cast<testing::Real>(std::max(normal.dot(p) - constant, 0.0)); };
+}
+
+void compound(Random& random, Made& made) {
+  auto& whole = make<btCompoundShape>(made);
+  std::vector<Distance> parts;
+  for (int i = 0; i < 3; ++i) {
+    Made part;
+    (i == 0 ? box : i == 1 ? capsule : cylinder)(random, part);
+    const Matrix3d turn = testing::randomTurn(random);
+    const Vector3d at = random.point(0.8);
+    const Eigen::Quaterniond q(turn);
+    whole.addChildShape(btTransform(btQuaternion(btScalar(q.x()), btScalar(q.y()), btScalar(q.z()), btScalar(q.w())), toBullet(at)),
+                        part.shapes.back().get());
+    parts.push_back([=, inner = part.distance](const Vector3d& p) { return inner(turn.transpose() * (p - at)); });
+    made.shapes.insert(made.shapes.begin(), std::move(part.shapes.back()));
+  }
+  made.distance = [parts](const Vector3d& p) {
+    testing::Real nearest = 1e9;
+    for (const Distance& part : parts) nearest = std::min(nearest, part(p));
+    return nearest;
+  };
+  made.convex = false;
+}
+
+using Make = void (*)(Random&, Made&);
+constexpr std::pair<const char*, Make> kinds[] = {
+    {"sphere", sphere}, {"capsule", capsule},     {"box", box},
+    {"cylinder", cylinder}, {"cone", cone}, {"hull", hull},
+    {"spheres", spheres}, {"scaled evenly", scaledEvenly}, {"triangle", triangle},
+    {"mesh", mesh}, {"terrain", terrain}, {"plane", plane}, {"compound", compound}};
+
+class BulletShapes : public testing::Shards {};
+ALPGLOW_SHARDS(BulletShapes);
+
+TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
+  for (const auto& [name, makeOne] : kinds) {
+    double worst = 0;
+    int hits = 0;
+    for (const unsigned seed : seedsOf(200)) {
+      Random random(seed);
+      Made made;
+      makeOne(random, made);
+      btDefaultCollisionConfiguration configuration;
+      btCollisionDispatcher dispatcher(&configuration);
+      btDbvtBroadphase broadphase;
+      btCollisionWorld world(&dispatcher, &broadphase, &configuration);
+      btCollisionObject object;
+      object.setCollisionShape(made.shapes.back().get());
+      const Eigen::Quaterniond turn(testing::randomTurn(random));
+      const Vector3d at = random.point(1);
+      object.setWorldTransform(btTransform(btQuaternion(btScalar(turn.x()), btScalar(turn.y()), btScalar(turn.z()), btScalar(turn.w())), toBullet(at)));
+      world.addCollisionObject(&object);
+      const bullet::BulletObstacles obstacles(world);
+      const Distance distance = [&](const Vector3d& p) { return made.distance(turn.conjugate() * (p - at)); };
+      for (int i = 0; i < 50; ++i) {
+        const Vector3d from = random.point(4), direction = random.point(1).normalized();
+        const double room = static_cast<double>(distance(from)), radius = random.between(0.05, 0.3);
+        ASSERT_NEAR(obstacles.clearance(from, 20), room, 1e-6) << name << ", seed " << seed;
+        if (room < radius + 3e-6) continue;
+        const double length = random.between(0.5, 8);
+        const Contact contact = obstacles.sweep(from, length * direction, radius);
+        worst = std::max(worst, testing::expectTouches({from, direction, length, radius, contact.hit() ? contact.distance : length},
+                                                       distance, 2e-6, made.convex));
+        hits += contact.hit() ? 1 : 0;
+        const Contact ray = obstacles.cast(from, length * direction, Purpose::aim);
+        testing::expectTouches({from, direction, length, 0, ray.hit() ? ray.distance : length}, distance, 2e-6, made.convex);
+        ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
+      }
+      world.removeCollisionObject(&object);
+    }
+    EXPECT_GT(hits, 15) << name;
+    std::printf("%s: %d contacts, off by %.1e m at most\n", name, hits, worst);
+  }
+}
+
+}  // namespace
+}  // namespace alpglow
