@@ -1,11 +1,17 @@
 // What a frame costs: without world queries, in the refuge, and each query alone.
 //   build/release/bench/camera_bench --benchmark_repetitions=9 --benchmark_report_aggregates_only
 
+#include "alpglow/bullet/bullet_obstacles.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/io/level_file.hpp"
+#include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/space/triangle_mesh.hpp"
 #include "alpglow/stage/stage.hpp"
 
 #include <benchmark/benchmark.h>
+#include <btBulletCollisionCommon.h>
+
+#include <memory>
 
 namespace {
 
@@ -42,6 +48,108 @@ void clearanceInTheHall(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(refuge().obstacles().clearance({0, 1.7, -4.5}, 0.2));
 }
 
+/// A slope of 125,000 triangles with boulders, in memory and in Bullet.
+struct Slope {
+  std::vector<Triangle> triangles;
+  std::unique_ptr<TriangleMesh> mesh;
+  btTriangleMesh bulletMesh;
+  std::unique_ptr<btBvhTriangleMeshShape> shape;
+  btCollisionObject object;
+  btDefaultCollisionConfiguration configuration;
+  btCollisionDispatcher dispatcher{&configuration};
+  btDbvtBroadphase broadphase;
+  btCollisionWorld world{&dispatcher, &broadphase, &configuration};
+  std::unique_ptr<bullet::BulletObstacles> bullet;
+
+  Slope() {
+    constexpr int cells = 250;
+    const auto corner = [](int x, int z) {
+      const double u = 0.4 * (x - cells / 2), w = 0.4 * (z - cells / 2);
+      const double boulder = 1.6 * std::pow(std::max(std::sin(1.3 * u) * std::sin(1.1 * w + 0.4 * u), 0.0), 3);
+      return Eigen::Vector3d(u, boulder - 0.1 * w, w);
+    };
+    for (int z = 0; z < cells; ++z) {
+      for (int x = 0; x < cells; ++x) {
+        triangles.push_back({corner(x, z), corner(x + 1, z + 1), corner(x + 1, z)});
+        triangles.push_back({corner(x, z), corner(x, z + 1), corner(x + 1, z + 1)});
+      }
+    }
+    mesh = std::make_unique<TriangleMesh>(triangles, Thing{1});
+    const auto of = [](const Eigen::Vector3d& v) { return btVector3(v.x(), v.y(), v.z()); };
+    for (const Triangle& t : triangles) bulletMesh.addTriangle(of(t.a), of(t.b), of(t.c));
+    shape = std::make_unique<btBvhTriangleMeshShape>(&bulletMesh, true);
+    object.setCollisionShape(shape.get());
+    world.addCollisionObject(&object);
+    bullet = std::make_unique<bullet::BulletObstacles>(world);
+  }
+  ~Slope() { world.removeCollisionObject(&object); }
+  /// 1.7 m over the ground, and as random places go.
+  Eigen::Vector3d head(int i) const {
+    const double u = 40 * std::sin(0.37 * i), w = 40 * std::sin(0.51 * i + 1);
+    const double ground = mesh->cast({u, 20, w}, {0, -40, 0}, Purpose::camera).distance;
+    return {u, 20 - ground + 1.7, w};
+  }
+};
+const Slope& slope() {
+  static const Slope slope;
+  return slope;
+}
+
+/// So many sweeps of 4 m in all directions, and one clearance, as a frame asks for.
+void questions(benchmark::State& state, const Obstacles& world, int sweeps) {
+  std::vector<Eigen::Vector3d> heads;
+  for (int i = 0; i < 256; ++i) heads.push_back(slope().head(i));
+  std::size_t next = 0;
+  for (auto _ : state) {
+    const Eigen::Vector3d& head = heads[++next % heads.size()];
+    world.gather(Bounds::around(head, 0.3)
+                     .with(head + Eigen::Vector3d(0.8, 1.2, 3.4))
+                     .with(head - Eigen::Vector3d(0.8, 1.2, 0))
+                     .grown(0.5));
+    benchmark::DoNotOptimize(world.clearance(head, 0.16));
+    for (int i = 0; i < sweeps; ++i) {
+      const Eigen::Vector3d way = Eigen::Vector3d(0.04 * (i - 10), 0.06 * (i % 8) - 0.1, 1).normalized() * 3.5;
+      benchmark::DoNotOptimize(world.sweep(head, way, 0.15));
+    }
+    world.gather(Bounds());
+  }
+}
+void fourQuestionsOfTriangles(benchmark::State& state) { questions(state, *slope().mesh, 3); }
+void fourQuestionsOfBullet(benchmark::State& state) { questions(state, *slope().bullet, 3); }
+void neighbourhoodAndTwentyOfTriangles(benchmark::State& state) { questions(state, Neighbourhood(*slope().mesh), 20); }
+void neighbourhoodAndTwentyOfBullet(benchmark::State& state) { questions(state, Neighbourhood(*slope().bullet), 20); }
+
+void sweepOverTheSlope(benchmark::State& state, const Obstacles& world) {
+  int i = 0;
+  for (auto _ : state) {
+    ++i;
+    const Eigen::Vector3d from(30 * std::sin(i), 3, 30 * std::cos(1.7 * i));
+    benchmark::DoNotOptimize(world.sweep(from, {4 * std::sin(i), -0.7, 4 * std::cos(i)}, 0.15));
+  }
+}
+void sweepOfTriangles(benchmark::State& state) { sweepOverTheSlope(state, *slope().mesh); }
+void sweepOfBullet(benchmark::State& state) { sweepOverTheSlope(state, *slope().bullet); }
+void rayOfTriangles(benchmark::State& state) {
+  int i = 0;
+  for (auto _ : state) {
+    ++i;
+    benchmark::DoNotOptimize(slope().mesh->cast({30 * std::sin(i), 3, 30 * std::cos(1.7 * i)},
+                                                {4 * std::sin(i), -0.7, 4 * std::cos(i)}, Purpose::aim));
+  }
+}
+void frameOverTheSlope(benchmark::State& state) {
+  const Neighbourhood near(*slope().bullet);
+  walk(state, near, slope().head(3) - Eigen::Vector3d(0, 1.68, 0));
+}
+
+BENCHMARK(fourQuestionsOfTriangles);
+BENCHMARK(neighbourhoodAndTwentyOfTriangles);
+BENCHMARK(fourQuestionsOfBullet);
+BENCHMARK(neighbourhoodAndTwentyOfBullet);
+BENCHMARK(sweepOfTriangles);
+BENCHMARK(rayOfTriangles);
+BENCHMARK(sweepOfBullet);
+BENCHMARK(frameOverTheSlope);
 BENCHMARK(frameWithoutWorld);
 BENCHMARK(frameInTheYard);
 BENCHMARK(frameInTheCorridor);

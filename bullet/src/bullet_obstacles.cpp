@@ -9,18 +9,16 @@
 #include <BulletCollision/CollisionShapes/btCapsuleShape.h>
 #include <BulletCollision/CollisionShapes/btCompoundShape.h>
 #include <BulletCollision/CollisionShapes/btConeShape.h>
+#include <BulletCollision/CollisionShapes/btConvexHullShape.h>
 #include <BulletCollision/CollisionShapes/btConvexPolyhedron.h>
 #include <BulletCollision/CollisionShapes/btCylinderShape.h>
-#include <BulletCollision/CollisionShapes/btPolyhedralConvexShape.h>
 #include <BulletCollision/CollisionShapes/btSphereShape.h>
 #include <BulletCollision/CollisionShapes/btStaticPlaneShape.h>
 #include <BulletDynamics/Dynamics/btRigidBody.h>
-#include <Eigen/Geometry>
 
 #include <algorithm>
 #include <atomic>
 #include <cmath>
-#include <limits>
 
 namespace alpglow::bullet {
 
@@ -83,43 +81,6 @@ Vector3d reach(const void* self, const Vector3d& direction) {
   const double size = direction.norm();
   const btVector3 along = size > 0 ? toBullet(direction / size) : btVector3(0, 1, 0);
   return fromBullet(static_cast<const btConvexShape*>(self)->localGetSupportingVertexWithoutMargin(along));
-}
-
-/// The plane of a face of a hull as its own vertices have it, from a normal that is about right: all vertices lie
-/// behind it, and three at least in it. No normal where there are no such three.
-Plane planeOfFace(const btPolyhedralConvexShape& hull, const Vector3d& about) {
-  constexpr double near = 1e-3, in = 1e-9;
-  const auto corner = [&hull](int i) {
-    btVector3 vertex;
-    hull.getVertex(i, vertex);
-    return fromBullet(vertex);
-  };
-  const int count = hull.getNumVertices();
-  const auto reach = [&](const Vector3d& normal) {
-    double most = -std::numeric_limits<double>::infinity();
-    for (int i = 0; i < count; ++i) most = std::max(most, normal.dot(corner(i)));
-    return most;
-  };
-  const double height = reach(about), size = 1 + std::abs(height);
-  const auto inFace = [&](int i) { return about.dot(corner(i)) > height - near * size; };
-  // The largest triangle over the edge from the first corner to the one that is farthest from it.
-  int first = 0;
-  while (first < count && !inFace(first)) ++first;
-  if (first == count) return {Vector3d::Zero(), 0};
-  const Vector3d a = corner(first);
-  Vector3d edge = Vector3d::Zero(), across = Vector3d::Zero();
-  for (int i = 0; i < count; ++i) {
-    if (inFace(i) && (corner(i) - a).squaredNorm() > edge.squaredNorm()) edge = corner(i) - a;
-  }
-  for (int i = 0; i < count; ++i) {
-    if (inFace(i) && edge.cross(corner(i) - a).squaredNorm() > across.squaredNorm()) across = edge.cross(corner(i) - a);
-  }
-  if (!(across.norm() > 1e-12)) return {Vector3d::Zero(), 0};
-  const Vector3d normal = (across.dot(about) > 0 ? across : Vector3d(-across)).normalized();
-  const Plane plane{normal, reach(normal)};
-  int touching = 0;
-  for (int i = 0; i < count; ++i) touching += normal.dot(corner(i)) > plane.offset - in * size ? 1 : 0;
-  return touching >= 3 && normal.dot(about) > 1 - near ? plane : Plane{Vector3d::Zero(), 0};
 }
 
 /// A bit for each kind of shape that has been warned about.
@@ -217,32 +178,44 @@ class BulletObstacles::Lister {
         const Vector3d axis = axisOf(at, cone.getConeUpIndex());
         return found_.add(Cylinder{origin - height / 2 * axis, axis, height, radius, 0}, thing_);
       }
-      default:
-        if (margin == 0 && shape.isPolyhedral() && hull(static_cast<const btPolyhedralConvexShape&>(shape), at, around))
-          return;
+      default: break;
+      case CONVEX_HULL_SHAPE_PROXYTYPE:
+        if (margin == 0 && hull(static_cast<const btConvexHullShape&>(shape), at, around)) return;
     }
     found_.add(Convex{&shape, reach, fromBullet(at.getBasis()), origin, margin, around}, thing_);
   }
 
-  /// By its faces, if it lists some and they are those of its vertices, be they of before or after it was scaled. The
-  /// planes are taken from the vertices: those that it lists are rounded.
-  bool hull(const btPolyhedralConvexShape& shape, const btTransform& at, const Bounds& around) {
-    constexpr int most = 64;
-    const btConvexPolyhedron* faces = shape.getConvexPolyhedron();
-    if (faces == nullptr || faces->m_faces.size() > most || faces->m_faces.size() < 4) return false;
+  /// By the planes of its faces, if it lists some that are exactly those of its points: given with
+  /// `setPolyhedralFeatures` and not scaled since. What Bullet finds by itself is rounded.
+  bool hull(const btConvexHullShape& shape, const btTransform& at, const Bounds& around) {
+    constexpr int most = 64, worthwhile = 512;
+    constexpr double exact = 1e-9;
+    const btConvexPolyhedron* listed = shape.getConvexPolyhedron();
+    const int points = shape.getNumPoints(), faces = listed != nullptr ? listed->m_faces.size() : 0;
+    if (faces < 4 || faces > most || faces * points > worthwhile) return false;
     const Matrix3d turn = fromBullet(at.getBasis());
-    const Vector3d origin = fromBullet(at.getOrigin()), scale = fromBullet(shape.getLocalScaling());
+    const Vector3d origin = fromBullet(at.getOrigin());
+    const btVector3* corners = shape.getUnscaledPoints();
+    const btVector3& scale = shape.getLocalScalingNV();
     Plane planes[most];
-    for (int i = 0; i < faces->m_faces.size(); ++i) {
-      const btScalar* listed = faces->m_faces[i].m_plane;
-      const Vector3d normal(listed[0], listed[1], listed[2]);
-      Plane plane = planeOfFace(shape, normal.normalized());
-      if (plane.normal.isZero()) plane = planeOfFace(shape, normal.cwiseQuotient(scale).normalized());
-      if (plane.normal.isZero()) return false;
-      planes[i].normal = turn * plane.normal;
-      planes[i].offset = plane.offset + planes[i].normal.dot(origin);
+    std::size_t count = 0;
+    for (int i = 0; i < faces; ++i) {
+      const btScalar* p = listed->m_faces[i].m_plane;
+      const btVector3 normal(p[0], p[1], p[2]);
+      double highest = -1;
+      int touching = 0;
+      for (int k = 0; k < points; ++k) {
+        const auto height = static_cast<double>(normal.dot(corners[k] * scale) + p[3]);
+        highest = std::max(highest, height);
+        touching += std::abs(height) <= exact ? 1 : 0;
+      }
+      if (highest > exact || touching < 3 || std::abs(normal.length2() - 1) > exact) return false;
+      const Vector3d outward = turn * fromBullet(normal);
+      const Plane plane{outward, outward.dot(origin) - static_cast<double>(p[3])};
+      const auto same = [&plane](const Plane& other) { return (other.normal - plane.normal).squaredNorm() < 1e-24; };
+      if (std::none_of(planes, planes + count, same)) planes[count++] = plane;
     }
-    found_.add(Hull{{planes, static_cast<std::size_t>(faces->m_faces.size())}, around}, thing_);
+    found_.add(Hull{{planes, count}, around}, thing_);
     return true;
   }
 

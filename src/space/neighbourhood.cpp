@@ -20,6 +20,19 @@ Bounds boundsOfWay(const Vector3d& from, const Vector3d& direction, double lengt
   return Bounds::around(from).with(Vector3d(from + length * direction)).grown(radius + beside);
 }
 
+/// Whether a sphere on its way touches bounds. With the inverse of its direction, infinite where it does not move.
+bool passes(const Bounds& bounds, const Vector3d& from, const Vector3d& inverse, double length, double radius) {
+  double enter = 0, leave = length;
+  for (int axis = 0; axis < 3; ++axis) {
+    const double low = bounds.low[axis] - radius - from[axis], high = bounds.high[axis] + radius - from[axis];
+    if (low <= 0 && high >= 0 && std::isinf(inverse[axis])) continue;
+    const double a = low * inverse[axis], b = high * inverse[axis];
+    enter = std::max(enter, std::min(a, b));
+    leave = std::min(leave, std::max(a, b));
+  }
+  return enter <= leave;
+}
+
 /// How far a way goes within bounds in which it starts.
 double wayWithin(const Bounds& bounds, const Vector3d& from, const Vector3d& direction, double length) {
   double way = length;
@@ -102,15 +115,15 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
   }
 }
 
-/// Everything that touches the question's bounds, which may shrink meanwhile.
-template <class Visit>
-void Neighbourhood::forEachNear(const Bounds& question, std::uint32_t purpose, Visit&& visitEach) const {
+/// Everything whose bounds the question reaches.
+template <class Reaches, class Visit>
+void Neighbourhood::forEachNear(Reaches&& reaches, std::uint32_t purpose, Visit&& visitEach) const {
   for (std::size_t start = 0; start < list_.count; start += blockSize) {
-    if (!list_.blocks[start / blockSize].touches(question)) continue;
+    if (!reaches(list_.blocks[start / blockSize])) continue;
     const std::size_t end = std::min(start + blockSize, list_.count);
     for (std::size_t i = start; i < end; ++i) {
       const Entry& entry = list_.entries[i];
-      if ((entry.thing.stops & purpose) == 0 || !list_.each[i].touches(question)) continue;
+      if ((entry.thing.stops & purpose) == 0 || !reaches(list_.each[i])) continue;
       visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });
     }
   }
@@ -120,12 +133,11 @@ Contact Neighbourhood::first(const Vector3d& from, const Vector3d& direction, do
                              std::uint32_t purpose) const {
   Contact first{list_.cutShort ? noAnswer : length, noObstacle};
   if (list_.cutShort) return first;
-  Bounds way = boundsOfWay(from, direction, length, radius);
-  forEachNear(way, purpose, [&](const auto& shape, const Thing& thing) {
+  const Vector3d inverse = direction.cwiseInverse();
+  const auto reaches = [&](const Bounds& b) { return passes(b, from, inverse, first.distance, radius + beside); };
+  forEachNear(reaches, purpose, [&](const auto& shape, const Thing& thing) {
     const Touch touch = alpglow::sweep(shape, from, direction, first.distance, radius);
-    if (!(touch.distance < first.distance)) return;
-    first = {touch.distance, thing.id, touch.normal};
-    way = boundsOfWay(from, direction, first.distance, radius);
+    if (touch.distance < first.distance) first = {touch.distance, thing.id, touch.normal};
   });
   return first;
 }
@@ -155,11 +167,9 @@ double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
   if (!answers(Bounds::around(point, range))) return world_.clearance(point, range);
   if (list_.cutShort) return noAnswer;
   double nearest = range;
-  Bounds near = Bounds::around(point, range + beside);
-  forEachNear(near, Purpose::camera, [&](const auto& shape, const Thing&) {
-    nearest = std::min(nearest, nearestTo(shape, point).distance);
-    near = Bounds::around(point, nearest + beside);
-  });
+  const auto reaches = [&](const Bounds& b) { return b.touches(Bounds::around(point, nearest + beside)); };
+  forEachNear(reaches, Purpose::camera,
+              [&](const auto& shape, const Thing&) { nearest = std::min(nearest, nearestTo(shape, point).distance); });
   return world_.isInside(point) ? 0 : nearest;
 }
 

@@ -64,6 +64,15 @@ Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
   return square > 0 ? Vector3d(from + edge * std::clamp(-from.dot(edge) / square, 0.0, 1.0)) : from;
 }
 
+/// The whole way is on one side of the plane and farther from it than the radius, with something to spare for rounding.
+bool staysBeside(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
+  const Vector3d normal = (triangle.b - triangle.a).cross(triangle.c - triangle.a);
+  const double start = -normal.dot(triangle.a), end = start + length * normal.dot(direction);
+  const double nearest = start > 0 ? std::min(start, end) : -std::max(start, end);
+  return nearest > 0 &&
+         nearest * nearest > (radius + 2 * contactBand) * (radius + 2 * contactBand) * normal.squaredNorm();
+}
+
 }  // namespace
 
 // Christer Ericson's case analysis by Voronoi regions (Real-Time Collision Detection, 5.1.5), for the origin.
@@ -94,6 +103,7 @@ Vector3d closestPoint(const Triangle& triangle) {
 }
 
 double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
+  if (staysBeside(triangle, direction, length, radius)) return length;
   const Vector3d nearest = closestPoint(triangle);
   if (nearest.squaredNorm() <= (radius + contactBand) * (radius + contactBand)) {
     return nearest.dot(direction) > 0 ? 0.0 : length;

@@ -11,6 +11,7 @@ namespace {
 
 constexpr double shortestWay = 1e-8;  // metres
 constexpr double firstPiece = 4;      // metres
+constexpr double firstRange = 0.5;    // metres
 constexpr double beside = 1e-3;       // metres that a list reaches farther than the question
 
 }  // namespace
@@ -46,7 +47,11 @@ double Surroundings::room(const Vector3d& point, double range) const noexcept {
     if ((thing.stops & Purpose::camera) != 0) nearest = std::min(nearest, nearestTo(shape, point).distance);
   };
   ForEachFound<decltype(measure)> found(measure);
-  list(Bounds::around(point, range), found);
+  // Most of what is asked for with a long range is near.
+  for (double reach = std::min(firstRange, range);; reach = std::min(4 * reach, range)) {
+    list(Bounds::around(point, reach), found);
+    if (nearest <= reach || reach >= range) break;
+  }
   if (!found.complete()) return std::numeric_limits<double>::quiet_NaN();
   return isInside(point) ? 0 : nearest;
 }

@@ -4,10 +4,10 @@
 #include "support/reference_shapes.hpp"
 #include "support/seeds.hpp"
 
-#include <btBulletCollisionCommon.h>
 #include <BulletCollision/CollisionShapes/btHeightfieldTerrainShape.h>
 #include <BulletCollision/CollisionShapes/btScaledBvhTriangleMeshShape.h>
 #include <BulletCollision/CollisionShapes/btTriangleShape.h>
+#include <btBulletCollisionCommon.h>
 #include <gtest/gtest.h>
 
 #include <memory>
@@ -75,7 +75,8 @@ void cylinder(Random& random, Made& made) {
   if (axis == 0) make<btCylinderShapeX>(made, toBullet(extents));
   if (axis == 1) make<btCylinderShape>(made, toBullet(extents));
   if (axis == 2) make<btCylinderShapeZ>(made, toBullet(extents));
-  made.distance = testing::frustumDistance(-half * Vector3d::Unit(axis), Vector3d::Unit(axis), 2 * half, radius, radius);
+  made.distance =
+      testing::frustumDistance(-half * Vector3d::Unit(axis), Vector3d::Unit(axis), 2 * half, radius, radius);
 }
 
 void cone(Random& random, Made& made) {
@@ -86,7 +87,8 @@ void cone(Random& random, Made& made) {
   if (axis == 2) make<btConeShapeZ>(made, btScalar(radius), btScalar(height));
   if (random.chance(0.5)) made.shapes.back()->setMargin(0);
   const double margin = static_cast<double>(made.shapes.back()->getMargin());
-  made.distance = testing::frustumDistance(-height / 2 * Vector3d::Unit(axis), Vector3d::Unit(axis), height, radius, 0, margin);
+  made.distance =
+      testing::frustumDistance(-height / 2 * Vector3d::Unit(axis), Vector3d::Unit(axis), height, radius, 0, margin);
 }
 
 /// Corners of a crooked box; with its faces found or not, before or after it was scaled, or none.
@@ -178,7 +180,9 @@ void plane(Random& random, Made& made) {
   const Vector3d normal = random.point(1).normalized();
   const double constant = random.between(-0.5, 0.5);
   make<btStaticPlaneShape>(made, toBullet(normal), btScalar(constant));
-  made.distance = [=](const Vector3d& p) { return static_cast<testing::Real>(std::max(normal.dot(p) - constant, 0.0)); };
+  made.distance = [=](const Vector3d& p) {
+    return static_cast<testing::Real>(std::max(normal.dot(p) - constant, 0.0));
+  };
 }
 
 void compound(Random& random, Made& made) {
@@ -190,8 +194,9 @@ void compound(Random& random, Made& made) {
     const Matrix3d turn = testing::randomTurn(random);
     const Vector3d at = random.point(0.8);
     const Eigen::Quaterniond q(turn);
-    whole.addChildShape(btTransform(btQuaternion(btScalar(q.x()), btScalar(q.y()), btScalar(q.z()), btScalar(q.w())), toBullet(at)),
-                        part.shapes.back().get());
+    whole.addChildShape(
+        btTransform(btQuaternion(btScalar(q.x()), btScalar(q.y()), btScalar(q.z()), btScalar(q.w())), toBullet(at)),
+        part.shapes.back().get());
     parts.push_back([=, inner = part.distance](const Vector3d& p) { return inner(turn.transpose() * (p - at)); });
     made.shapes.insert(made.shapes.begin(), std::move(part.shapes.back()));
   }
@@ -205,10 +210,10 @@ void compound(Random& random, Made& made) {
 
 using Make = void (*)(Random&, Made&);
 constexpr std::pair<const char*, Make> kinds[] = {
-    {"sphere", sphere}, {"capsule", capsule},     {"box", box},
-    {"cylinder", cylinder}, {"cone", cone}, {"hull", hull},
-    {"spheres", spheres}, {"scaled evenly", scaledEvenly}, {"triangle", triangle},
-    {"mesh", mesh}, {"terrain", terrain}, {"plane", plane}, {"compound", compound}};
+    {"sphere", sphere},     {"capsule", capsule}, {"box", box},         {"cylinder", cylinder},
+    {"cone", cone},         {"hull", hull},       {"spheres", spheres}, {"scaled evenly", scaledEvenly},
+    {"triangle", triangle}, {"mesh", mesh},       {"terrain", terrain}, {"plane", plane},
+    {"compound", compound}};
 
 class BulletShapes : public testing::Shards {};
 ALPGLOW_SHARDS(BulletShapes);
@@ -229,7 +234,8 @@ TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
       object.setCollisionShape(made.shapes.back().get());
       const Eigen::Quaterniond turn(testing::randomTurn(random));
       const Vector3d at = random.point(1);
-      object.setWorldTransform(btTransform(btQuaternion(btScalar(turn.x()), btScalar(turn.y()), btScalar(turn.z()), btScalar(turn.w())), toBullet(at)));
+      object.setWorldTransform(btTransform(
+          btQuaternion(btScalar(turn.x()), btScalar(turn.y()), btScalar(turn.z()), btScalar(turn.w())), toBullet(at)));
       world.addCollisionObject(&object);
       const bullet::BulletObstacles obstacles(world);
       const Distance distance = [&](const Vector3d& p) { return made.distance(turn.conjugate() * (p - at)); };
@@ -240,11 +246,13 @@ TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
         if (room < radius + 3e-6) continue;
         const double length = random.between(0.5, 8);
         const Contact contact = obstacles.sweep(from, length * direction, radius);
-        worst = std::max(worst, testing::expectTouches({from, direction, length, radius, contact.hit() ? contact.distance : length},
-                                                       distance, 2e-6, made.convex));
+        worst = std::max(
+            worst, testing::expectTouches({from, direction, length, radius, contact.hit() ? contact.distance : length},
+                                          distance, 2e-6, made.convex));
         hits += contact.hit() ? 1 : 0;
         const Contact ray = obstacles.cast(from, length * direction, Purpose::aim);
-        testing::expectTouches({from, direction, length, 0, ray.hit() ? ray.distance : length}, distance, 2e-6, made.convex);
+        testing::expectTouches({from, direction, length, 0, ray.hit() ? ray.distance : length}, distance, 2e-6,
+                               made.convex);
         ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
       }
       world.removeCollisionObject(&object);

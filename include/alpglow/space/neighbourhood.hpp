@@ -71,8 +71,8 @@ class Neighbourhood final : public Obstacles {
   bool answers(const Bounds& question) const { return list_.open && !list_.overflowed && list_.bounds.holds(question); }
   template <class Visit>
   static void visit(const Entry& entry, Visit&& visit);
-  template <class Visit>
-  void forEachNear(const Bounds& question, std::uint32_t purpose, Visit&& visit) const;
+  template <class Reaches, class Visit>
+  void forEachNear(Reaches&& reaches, std::uint32_t purpose, Visit&& visit) const;
   Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length, double radius,
                 std::uint32_t purpose) const;
 
