@@ -97,20 +97,20 @@ const Slope& slope() {
 
 /// So many sweeps of 4 m in all directions, and one clearance, as a frame asks for.
 void questions(benchmark::State& state, const Obstacles& world, int sweeps) {
-  std::vector<Eigen::Vector3d> heads;
+  std::vector<Eigen::Vector3d> heads, ways;
   for (int i = 0; i < 256; ++i) heads.push_back(slope().head(i));
+  Bounds reach;
+  for (int i = 0; i < sweeps; ++i) {
+    ways.push_back(Eigen::Vector3d(0.02 * (i - 10), 0.06 * (i % 8) - 0.3, 1).normalized() * 4);
+    reach = reach.with(ways.back());
+  }
+  reach = reach.with(Eigen::Vector3d(0, 0, 0)).grown(0.2);
   std::size_t next = 0;
   for (auto _ : state) {
     const Eigen::Vector3d& head = heads[++next % heads.size()];
-    world.gather(Bounds::around(head, 0.3)
-                     .with(head + Eigen::Vector3d(0.8, 1.2, 3.4))
-                     .with(head - Eigen::Vector3d(0.8, 1.2, 0))
-                     .grown(0.5));
+    world.gather(reach.moved(head));
     benchmark::DoNotOptimize(world.clearance(head, 0.16));
-    for (int i = 0; i < sweeps; ++i) {
-      const Eigen::Vector3d way = Eigen::Vector3d(0.04 * (i - 10), 0.06 * (i % 8) - 0.1, 1).normalized() * 3.5;
-      benchmark::DoNotOptimize(world.sweep(head, way, 0.15));
-    }
+    for (const Eigen::Vector3d& way : ways) benchmark::DoNotOptimize(world.sweep(head, way, 0.15));
     world.gather(Bounds());
   }
 }

@@ -4,9 +4,10 @@
 # The core's rooms in order: each may include those before it and itself.
 set(alpglow_rooms base input look follow framing space view assist design camera)
 # The modules around the core, and what each may include besides itself and the core.
-set(alpglow_modules io bullet sdl stage cli)
+set(alpglow_modules io bullet conformance sdl stage cli)
 set(alpglow_io_may "")
 set(alpglow_bullet_may "")
+set(alpglow_conformance_may "")
 set(alpglow_sdl_may "")
 set(alpglow_stage_may io bullet)
 set(alpglow_cli_may io sdl stage)

@@ -66,11 +66,12 @@ Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
 
 /// The whole way is on one side of the plane and farther from it than the radius, with something to spare for rounding.
 bool staysBeside(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
-  const Vector3d normal = (triangle.b - triangle.a).cross(triangle.c - triangle.a);
+  const Vector3d ab = triangle.b - triangle.a, ac = triangle.c - triangle.a, normal = ab.cross(ac);
   const double start = -normal.dot(triangle.a), end = start + length * normal.dot(direction);
-  const double nearest = start > 0 ? std::min(start, end) : -std::max(start, end);
-  return nearest > 0 &&
-         nearest * nearest > (radius + 2 * contactBand) * (radius + 2 * contactBand) * normal.squaredNorm();
+  const double nearest = start > 0 ? std::min(start, end) : -std::max(start, end), reach = radius + 2 * contactBand;
+  const double square = normal.squaredNorm();
+  return nearest > 0 && nearest * nearest > reach * reach * square &&
+         square > flat * ab.squaredNorm() * ac.squaredNorm();
 }
 
 }  // namespace

@@ -1,0 +1,377 @@
+#include "alpglow/conformance/suite.hpp"
+
+#include "alpglow/base/angles.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdarg>
+#include <cstdio>
+#include <functional>
+#include <map>
+#include <random>
+#include <thread>
+
+namespace alpglow::conformance {
+
+using Eigen::Vector3d;
+
+namespace {
+
+constexpr double blocked = -1;  // as a truth: too near to say
+constexpr double nothing = 1e9;  // as an answer: nothing there
+constexpr double silent = 2e9;   // a suspect does not speak of this question
+
+/// What was asked, what came back, and what should have.
+struct Asked {
+  Question question;
+  Sweep asked;
+  Contact answer;
+  double truth = 0;
+  bool hit = false;
+  double length() const { return asked.displacement.norm(); }
+};
+
+std::string format(const char* text, ...) __attribute__((format(printf, 1, 2)));
+std::string format(const char* text, ...) {
+  std::array<char, 512> buffer;
+  va_list arguments;
+  va_start(arguments, text);
+  std::vsnprintf(buffer.data(), buffer.size(), text, arguments);
+  va_end(arguments);
+  return buffer.data();
+}
+
+class Dice {
+ public:
+  explicit Dice(std::uint32_t seed) : engine_(seed) {}
+  double between(double low, double high) { return low + (high - low) * static_cast<double>(engine_()) / 4294967296.0; }
+  Vector3d within(const Bounds& b) {
+    return {between(b.low.x(), b.high.x()), between(b.low.y(), b.high.y()), between(b.low.z(), b.high.z())};
+  }
+  Vector3d direction() {
+    for (;;) {
+      const Vector3d v(between(-1, 1), between(-1, 1), between(-1, 1));
+      if (v.squaredNorm() > 0.01 && v.squaredNorm() < 1) return v.normalized();
+    }
+  }
+
+ private:
+  std::mt19937 engine_;
+};
+
+Contact ask(const Obstacles& world, Question question, const Sweep& s) {
+  switch (question) {
+    case Question::sweep: return world.sweep(s.from, s.displacement, s.radius);
+    case Question::cast: return world.cast(s.from, s.displacement, Purpose::camera);
+    case Question::clearance: return {world.clearance(s.from, s.radius), unnamedObstacle};
+  }
+  return {};
+}
+
+/// A known mistake: what it would answer.
+struct Suspect {
+  const char* cause;
+  std::function<double(const Asked&)> answers;
+};
+
+std::vector<Suspect> suspects(const Surroundings& truth) {
+  const auto ray = [&truth](const Asked& a) {
+    const Contact c = truth.cast(a.asked.from, a.asked.displacement, Purpose::camera);
+    return c.hit() ? c.distance : nothing;
+  };
+  const auto through = [&truth](const Asked& a, const std::function<Vector3d(const Vector3d&)>& axes) {
+    const Sweep other{axes(a.asked.from), axes(a.asked.displacement), a.asked.radius};
+    const Contact c = ask(truth, a.question, other);
+    return a.question == Question::clearance || c.hit() ? c.distance : nothing;
+  };
+  const auto scaled = [&truth](const Asked& a, double by) {
+    const Contact c = ask(truth, a.question, a.asked);
+    return a.question == Question::clearance || c.hit() ? by * c.distance : nothing;
+  };
+  return {
+      {"answers look like centimetres", [=](const Asked& a) { return scaled(a, 100); }},
+      {"answers look like feet", [=](const Asked& a) { return scaled(a, 1 / 0.3048); }},
+      {"a fraction of the way, not a distance",
+       [=](const Asked& a) { return a.question == Question::clearance ? silent : scaled(a, 1 / a.length()); }},
+      {"a squared distance",
+       [=](const Asked& a) { return a.question == Question::clearance ? a.truth * a.truth : silent; }},
+      {"a ray along the centre, not a sweep",
+       [=](const Asked& a) { return a.question == Question::sweep ? ray(a) : silent; }},
+      {"a ray along the centre less the radius, not a sweep",
+       [=](const Asked& a) { return a.question == Question::sweep ? std::max(ray(a) - a.asked.radius, 0.0) : silent; }},
+      {"the way of the sphere's surface, not of its centre: the radius is added",
+       [=](const Asked& a) { return a.question == Question::sweep && a.hit ? a.truth + a.asked.radius : silent; }},
+      {"the radius is taken for the diameter",
+       [&truth](const Asked& a) {
+         if (a.question != Question::sweep) return silent;
+         const Contact c = truth.sweep(a.asked.from, a.asked.displacement, a.asked.radius / 2);
+         return c.hit() ? c.distance : nothing;
+       }},
+      {"axes: y and z look exchanged",
+       [=](const Asked& a) { return through(a, [](const Vector3d& v) { return Vector3d(v.x(), v.z(), v.y()); }); }},
+      {"axes: up looks like z (x, −z, y)",
+       [=](const Asked& a) { return through(a, [](const Vector3d& v) { return Vector3d(v.x(), -v.z(), v.y()); }); }},
+      {"axes: z looks mirrored",
+       [=](const Asked& a) { return through(a, [](const Vector3d& v) { return Vector3d(v.x(), v.y(), -v.z()); }); }},
+      {"always 0: does the subject itself stand in the way?", [](const Asked&) { return 0.0; }},
+      {"never hits anything: a filter, or a world that was not stepped",
+       [](const Asked& a) { return a.question == Question::clearance ? a.asked.radius : nothing; }},
+      {"the displacement's length is ignored: it looks on beyond the end",
+       [&truth](const Asked& a) {
+         if (a.question == Question::clearance) return silent;
+         const Sweep longer{a.asked.from, a.asked.displacement * (1000 / a.length()), a.asked.radius};
+         const Contact c = ask(truth, a.question, longer);
+         return c.hit() ? c.distance : nothing;
+       }},
+      {"the displacement looks taken for the end point",
+       [&truth](const Asked& a) {
+         if (a.question == Question::clearance) return silent;
+         const Contact c = ask(truth, a.question, {a.asked.from, a.asked.displacement - a.asked.from, a.asked.radius});
+         return c.hit() ? c.distance : nothing;
+       }},
+      {"a margin of the shapes is left out (4 cm is common)",
+       [](const Asked& a) { return a.question != Question::clearance && a.hit ? a.truth + 0.04 : silent; }},
+  };
+}
+
+/// Of an answer, as a suspect would give it: a distance, or nothing.
+double answered(const Asked& a) {
+  return a.question == Question::clearance || a.answer.hit() ? a.answer.distance : nothing;
+}
+
+class Suite {
+ public:
+  Suite(const Obstacles& adapter, const Surroundings& truth, const Bounds& where, const Options& options)
+      : adapter_(adapter), truth_(truth), where_(where), options_(options), dice_(options.seed) {}
+
+  Findings run() {
+    for (const Question question : {Question::clearance, Question::cast, Question::sweep}) {
+      for (int i = 0; i < options_.questions; ++i) asked_.push_back(random(question));
+      judge(question);
+    }
+    judgeTouching();
+    judgeWhatIsNoWay();
+    judgeThreads();
+    return std::move(findings_);
+  }
+
+ private:
+  Asked random(Question question) {
+    Asked a{question, {dice_.within(where_), dice_.direction() * dice_.between(0.1, options_.longest),
+                       dice_.between(options_.leastRadius, options_.mostRadius)}, {}};
+    // Half of the questions are about what is near: walls are thin and rooms are large.
+    if (dice_.between(0, 1) < 0.5) {
+      const Contact toward = truth_.cast(a.asked.from, a.asked.displacement * 4, Purpose::camera);
+      if (toward.hit()) a.asked.from += a.asked.displacement.normalized() * std::max(toward.distance - 1, 0.0);
+    }
+    if (question == Question::clearance) a.asked.displacement.setZero(), a.asked.radius *= 4;
+    const double room = truth_.clearance(a.asked.from, 10);
+    const bool touches = question == Question::sweep ? room < a.asked.radius + options_.late : room == 0;
+    a.answer = ask(adapter_, question, a.asked);
+    const Contact right = ask(truth_, question, a.asked);
+    a.truth = touches && question != Question::clearance ? blocked : right.distance;
+    a.hit = right.hit() && (question != Question::clearance || right.distance < a.asked.radius);
+    return a;
+  }
+
+  void judge(Question question) {
+    std::map<std::string, std::vector<const Asked*>> wrong;
+    int judged = 0;
+    for (const Asked& a : asked_) {
+      if (a.question != question || a.truth == blocked) continue;
+      ++judged;
+      const double got = a.answer.distance, late = options_.late + 1e-5 * a.truth;
+      const bool finite = std::isfinite(got), ends = question != Question::clearance;
+      if (!finite || got < 0) {
+        wrong["no number"].push_back(&a);
+      } else if (ends && !a.answer.hit() && a.hit && a.truth < a.length() - options_.late) {
+        wrong["missed"].push_back(&a);
+      } else if (got > a.truth + late && (a.answer.hit() || !ends)) {
+        wrong[question == Question::clearance && a.truth == 0 ? "not 0 inside" : "late"].push_back(&a);
+      } else if (got < a.truth - options_.early) {
+        wrong["early"].push_back(&a);
+      } else if (ends && a.answer.hit()) {
+        if (options_.ids && a.answer.obstacle == unnamedObstacle) wrong["without an id"].push_back(&a);
+        judgeNormal(a, wrong);
+      }
+    }
+    for (const auto& [what, which] : wrong) report(question, what, which, judged);
+  }
+
+  void judgeNormal(const Asked& a, std::map<std::string, std::vector<const Asked*>>& wrong) const {
+    const Vector3d& normal = a.answer.normal;
+    if (normal.isZero()) return;
+    const Contact right = ask(truth_, a.question, a.asked);
+    if (!(std::abs(normal.norm() - 1) < 1e-3)) {
+      wrong["a normal that is not of unit length"].push_back(&a);
+    } else if (normal.dot(right.normal) < -0.7) {
+      wrong["a normal that points into the obstacle"].push_back(&a);
+    }
+  }
+
+  /// The suspect who would have given most of these answers; half of them at least.
+  std::string cause(const std::vector<const Asked*>& which) const {
+    std::string best;
+    int most = 0;
+    for (const Suspect& suspect : suspects_) {
+      int alike = 0, counted = 0;
+      for (const Asked* a : which) {
+        if (counted++ == 200) break;
+        const double expected = suspect.answers(*a), got = answered(*a);
+        alike += std::abs(expected - got) < 2e-3 * (1 + std::min(expected, got)) ? 1 : 0;
+      }
+      if (2 * alike > counted && alike > most) most = alike, best = suspect.cause;
+    }
+    return best;
+  }
+
+  void report(Question question, const std::string& what, const std::vector<const Asked*>& which, int of) {
+    Finding finding;
+    finding.question = question;
+    finding.what = what;
+    finding.cause = cause(which);
+    if (finding.cause.empty() && what == "missed" && seenFromOneSide(which)) finding.cause = "surfaces that are there from one side only";
+    if (finding.cause.empty() && what == "missed") finding.cause = "thin things are passed: a way taken in steps, or a shape that is not listed";
+    finding.times = static_cast<int>(which.size());
+    finding.of = of;
+    const auto off = [](const Asked* a) {
+      const double difference = std::abs(a->answer.distance - a->truth);
+      return std::isfinite(difference) ? difference : 1e300;
+    };
+    const Asked* worst = *std::max_element(which.begin(), which.end(), [&](const Asked* a, const Asked* b) { return off(a) < off(b); });
+    finding.worst = worst->asked;
+    finding.answer = worst->answer.distance;
+    finding.truth = worst->truth;
+    findings_.all.push_back(finding);
+  }
+
+  /// The same ways backward are stopped.
+  bool seenFromOneSide(const std::vector<const Asked*>& which) const {
+    int stopped = 0, counted = 0;
+    for (const Asked* a : which) {
+      if (counted++ == 200) break;
+      const Vector3d to = a->asked.from + a->asked.displacement;
+      stopped += ask(adapter_, a->question, {to, -a->asked.displacement, a->asked.radius}).hit() ? 1 : 0;
+    }
+    return 3 * stopped > 2 * counted;
+  }
+
+  /// A sphere that touches: stopped where it would go deeper, and free where it would not.
+  void judgeTouching() {
+    std::vector<Asked> stuck, deeper;
+    for (const Asked& a : asked_) {
+      if (a.question != Question::sweep || a.truth == blocked || !a.hit) continue;
+      const Contact right = truth_.sweep(a.asked.from, a.asked.displacement, a.asked.radius);
+      const Vector3d end = a.asked.from + right.distance * a.asked.displacement.normalized();
+      const Sweep away{end, right.normal * 0.5, a.asked.radius}, on{end, right.normal * -0.5, a.asked.radius};
+      const Contact back = truth_.sweep(away.from, away.displacement, away.radius);
+      const Contact gotAway = adapter_.sweep(away.from, away.displacement, away.radius);
+      const Contact gotOn = adapter_.sweep(on.from, on.displacement, on.radius);
+      if (!back.hit() && gotAway.hit() && gotAway.distance < options_.early) stuck.push_back({Question::sweep, away, gotAway, 0.5, false});
+      if (gotOn.distance > options_.early + options_.late) deeper.push_back({Question::sweep, on, gotOn, 0, true});
+      if (stuck.size() + deeper.size() > 400) break;
+    }
+    add(stuck, "stuck", "a sphere that touches at its start is stopped also where it moves away");
+    add(deeper, "deeper", "a sphere that touches at its start goes on into what it touches");
+  }
+  void add(const std::vector<Asked>& wrong, const char* what, const char* cause) {
+    // A few are rounding: who starts exactly in touch may be a hair off.
+    if (wrong.size() < 20) return;
+    const Asked& first = wrong.front();
+    findings_.all.push_back({first.question, what, cause, static_cast<int>(wrong.size()), options_.questions, first.asked, first.answer.distance, first.truth});
+  }
+
+  void judgeWhatIsNoWay() {
+    const Vector3d at = where_.centre();
+    const Sweep still{at, {0, 0, 0}, 0.1};
+    for (const Question question : {Question::sweep, Question::cast}) {
+      const Contact contact = ask(adapter_, question, still);
+      if (!contact.hit() && contact.distance == 0) continue;
+      findings_.all.push_back({question, "a way of no length", "it must answer 0 and no obstacle", 1, 1, still, contact.distance, 0});
+    }
+  }
+
+  void judgeThreads() {
+    if (options_.threads < 2 || asked_.empty()) return;
+    std::vector<std::vector<const Asked*>> different(static_cast<std::size_t>(options_.threads));
+    std::vector<std::thread> threads;
+    for (auto& mine : different) {
+      threads.emplace_back([this, &mine] {
+        for (int round = 0; round < 3; ++round) {
+          for (const Asked& a : asked_) {
+            const Contact again = ask(adapter_, a.question, a.asked);
+            const bool same = again.distance == a.answer.distance || (std::isnan(again.distance) && std::isnan(a.answer.distance));
+            if (!same) mine.push_back(&a);
+          }
+        }
+      });
+    }
+    for (std::thread& thread : threads) thread.join();
+    for (const auto& mine : different) {
+      if (mine.empty()) continue;
+      findings_.all.push_back({mine[0]->question, "other answers from several threads", "something that is written to is shared",
+                               static_cast<int>(mine.size()), static_cast<int>(3 * asked_.size()), mine[0]->asked, mine[0]->answer.distance, mine[0]->truth});
+      return;
+    }
+  }
+
+  const Obstacles& adapter_;
+  const Surroundings& truth_;
+  const Bounds where_;
+  const Options options_;
+  Dice dice_;
+  std::vector<Asked> asked_;
+  const std::vector<Suspect> suspects_ = suspects(truth_);
+  Findings findings_;
+};
+
+const char* nameOf(Question question) {
+  return question == Question::sweep ? "sweep" : question == Question::cast ? "cast" : "clearance";
+}
+
+}  // namespace
+
+Findings prove(const Obstacles& adapter, const Surroundings& truth, const Bounds& where, const Options& options) {
+  return Suite(adapter, truth, where, options).run();
+}
+
+std::string Findings::text() const {
+  std::string text;
+  for (const Finding& f : all) {
+    const Vector3d &from = f.worst.from, &way = f.worst.displacement;
+    text += format("%s: %s, %d of %d times", nameOf(f.question), f.what.c_str(), f.times, f.of);
+    if (!f.cause.empty()) text += format(" — %s", f.cause.c_str());
+    text += format("\n  worst: from (%.9g, %.9g, %.9g)", from.x(), from.y(), from.z());
+    if (f.question != Question::clearance) text += format(" by (%.9g, %.9g, %.9g)", way.x(), way.y(), way.z());
+    if (f.question != Question::cast) text += format(" %s %.9g", f.question == Question::clearance ? "range" : "radius", f.worst.radius);
+    text += format(": answered %.6g, should be %.6g\n", f.answer, f.truth);
+  }
+  return text;
+}
+
+std::vector<Box> yard() {
+  const auto turned = [](double degreesLeft) {
+    const double angle = degrees(degreesLeft);
+    Eigen::Matrix3d axes;
+    axes << std::cos(angle), 0, std::sin(angle), 0, 1, 0, -std::sin(angle), 0, std::cos(angle);
+    return axes;
+  };
+  return {
+      {{0, -0.5, 0}, turned(0), {10, 0.5, 10}},        // the ground
+      {{3, 1.5, -2}, turned(20), {0.05, 1.5, 2.5}},    // a thin wall
+      {{-4, 1, 3}, turned(-35), {1.2, 1, 0.8}},        // a hut
+      {{-2, 2.6, -4}, turned(0), {2, 0.1, 1.5}},       // a roof
+      {{1, 1.5, 4}, turned(45), {0.06, 1.5, 0.06}},    // a post
+      {{-6, 0.4, -5}, turned(10), {1, 0.4, 1.7}},      // a trough
+      {{5.5, 2, 5}, turned(-10), {0.8, 2, 0.8}},       // a tower
+  };
+}
+
+void Yard::list(const Bounds& bounds, Found& found) const noexcept {
+  for (std::size_t i = 0; i < boxes_.size(); ++i) {
+    if (boundsOf(boxes_[i]).touches(bounds)) found.add(boxes_[i], {static_cast<ObstacleId>(i)});
+  }
+}
+
+}  // namespace alpglow::conformance
