@@ -18,9 +18,11 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double blocked = -1;  // as a truth: too near to say
+constexpr double blocked = -1;   // as a truth: too near to say
 constexpr double nothing = 1e9;  // as an answer: nothing there
 constexpr double silent = 2e9;   // a suspect does not speak of this question
+
+constexpr char neverHits[] = "never hits anything: a filter, or a world that was not stepped";
 
 /// What was asked, what came back, and what should have.
 struct Asked {
@@ -115,8 +117,7 @@ std::vector<Suspect> suspects(const Surroundings& truth) {
       {"axes: z looks mirrored",
        [=](const Asked& a) { return through(a, [](const Vector3d& v) { return Vector3d(v.x(), v.y(), -v.z()); }); }},
       {"always 0: does the subject itself stand in the way?", [](const Asked&) { return 0.0; }},
-      {"never hits anything: a filter, or a world that was not stepped",
-       [](const Asked& a) { return a.question == Question::clearance ? a.asked.radius : nothing; }},
+      {neverHits, [](const Asked& a) { return a.question == Question::clearance ? a.asked.radius : nothing; }},
       {"the displacement's length is ignored: it looks on beyond the end",
        [&truth](const Asked& a) {
          if (a.question == Question::clearance) return silent;
@@ -158,8 +159,10 @@ class Suite {
 
  private:
   Asked random(Question question) {
-    Asked a{question, {dice_.within(where_), dice_.direction() * dice_.between(0.1, options_.longest),
-                       dice_.between(options_.leastRadius, options_.mostRadius)}, {}};
+    Asked a{question,
+            {dice_.within(where_), dice_.direction() * dice_.between(0.1, options_.longest),
+             dice_.between(options_.leastRadius, options_.mostRadius)},
+            {}};
     // Half of the questions are about what is near: walls are thin and rooms are large.
     if (dice_.between(0, 1) < 0.5) {
       const Contact toward = truth_.cast(a.asked.from, a.asked.displacement * 4, Purpose::camera);
@@ -231,15 +234,21 @@ class Suite {
     finding.question = question;
     finding.what = what;
     finding.cause = cause(which);
-    if (finding.cause.empty() && what == "missed" && seenFromOneSide(which)) finding.cause = "surfaces that are there from one side only";
-    if (finding.cause.empty() && what == "missed") finding.cause = "thin things are passed: a way taken in steps, or a shape that is not listed";
+    const bool hits = std::any_of(asked_.begin(), asked_.end(),
+                                  [question](const Asked& a) { return a.question == question && a.answer.hit(); });
+    if (finding.cause == neverHits && hits) finding.cause.clear();
+    if (finding.cause.empty() && what == "missed" && seenFromOneSide(which))
+      finding.cause = "surfaces that are there from one side only";
+    if (finding.cause.empty() && what == "missed")
+      finding.cause = "thin things are passed: a way taken in steps, or a shape that is not listed";
     finding.times = static_cast<int>(which.size());
     finding.of = of;
     const auto off = [](const Asked* a) {
       const double difference = std::abs(a->answer.distance - a->truth);
       return std::isfinite(difference) ? difference : 1e300;
     };
-    const Asked* worst = *std::max_element(which.begin(), which.end(), [&](const Asked* a, const Asked* b) { return off(a) < off(b); });
+    const Asked* worst =
+        *std::max_element(which.begin(), which.end(), [&](const Asked* a, const Asked* b) { return off(a) < off(b); });
     finding.worst = worst->asked;
     finding.answer = worst->answer.distance;
     finding.truth = worst->truth;
@@ -268,7 +277,8 @@ class Suite {
       const Contact back = truth_.sweep(away.from, away.displacement, away.radius);
       const Contact gotAway = adapter_.sweep(away.from, away.displacement, away.radius);
       const Contact gotOn = adapter_.sweep(on.from, on.displacement, on.radius);
-      if (!back.hit() && gotAway.hit() && gotAway.distance < options_.early) stuck.push_back({Question::sweep, away, gotAway, 0.5, false});
+      if (!back.hit() && gotAway.hit() && gotAway.distance < options_.early)
+        stuck.push_back({Question::sweep, away, gotAway, 0.5, false});
       if (gotOn.distance > options_.early + options_.late) deeper.push_back({Question::sweep, on, gotOn, 0, true});
       if (stuck.size() + deeper.size() > 400) break;
     }
@@ -279,7 +289,8 @@ class Suite {
     // A few are rounding: who starts exactly in touch may be a hair off.
     if (wrong.size() < 20) return;
     const Asked& first = wrong.front();
-    findings_.all.push_back({first.question, what, cause, static_cast<int>(wrong.size()), options_.questions, first.asked, first.answer.distance, first.truth});
+    findings_.all.push_back({first.question, what, cause, static_cast<int>(wrong.size()), options_.questions,
+                             first.asked, first.answer.distance, first.truth});
   }
 
   void judgeWhatIsNoWay() {
@@ -288,7 +299,8 @@ class Suite {
     for (const Question question : {Question::sweep, Question::cast}) {
       const Contact contact = ask(adapter_, question, still);
       if (!contact.hit() && contact.distance == 0) continue;
-      findings_.all.push_back({question, "a way of no length", "it must answer 0 and no obstacle", 1, 1, still, contact.distance, 0});
+      findings_.all.push_back(
+          {question, "a way of no length", "it must answer 0 and no obstacle", 1, 1, still, contact.distance, 0});
     }
   }
 
@@ -301,7 +313,8 @@ class Suite {
         for (int round = 0; round < 3; ++round) {
           for (const Asked& a : asked_) {
             const Contact again = ask(adapter_, a.question, a.asked);
-            const bool same = again.distance == a.answer.distance || (std::isnan(again.distance) && std::isnan(a.answer.distance));
+            const bool same =
+                again.distance == a.answer.distance || (std::isnan(again.distance) && std::isnan(a.answer.distance));
             if (!same) mine.push_back(&a);
           }
         }
@@ -310,8 +323,10 @@ class Suite {
     for (std::thread& thread : threads) thread.join();
     for (const auto& mine : different) {
       if (mine.empty()) continue;
-      findings_.all.push_back({mine[0]->question, "other answers from several threads", "something that is written to is shared",
-                               static_cast<int>(mine.size()), static_cast<int>(3 * asked_.size()), mine[0]->asked, mine[0]->answer.distance, mine[0]->truth});
+      findings_.all.push_back({mine[0]->question, "other answers from several threads",
+                               "something that is written to is shared", static_cast<int>(mine.size()),
+                               static_cast<int>(3 * asked_.size()), mine[0]->asked, mine[0]->answer.distance,
+                               mine[0]->truth});
       return;
     }
   }
@@ -344,7 +359,8 @@ std::string Findings::text() const {
     if (!f.cause.empty()) text += format(" — %s", f.cause.c_str());
     text += format("\n  worst: from (%.9g, %.9g, %.9g)", from.x(), from.y(), from.z());
     if (f.question != Question::clearance) text += format(" by (%.9g, %.9g, %.9g)", way.x(), way.y(), way.z());
-    if (f.question != Question::cast) text += format(" %s %.9g", f.question == Question::clearance ? "range" : "radius", f.worst.radius);
+    if (f.question != Question::cast)
+      text += format(" %s %.9g", f.question == Question::clearance ? "range" : "radius", f.worst.radius);
     text += format(": answered %.6g, should be %.6g\n", f.answer, f.truth);
   }
   return text;
@@ -358,13 +374,13 @@ std::vector<Box> yard() {
     return axes;
   };
   return {
-      {{0, -0.5, 0}, turned(0), {10, 0.5, 10}},        // the ground
-      {{3, 1.5, -2}, turned(20), {0.05, 1.5, 2.5}},    // a thin wall
-      {{-4, 1, 3}, turned(-35), {1.2, 1, 0.8}},        // a hut
-      {{-2, 2.6, -4}, turned(0), {2, 0.1, 1.5}},       // a roof
-      {{1, 1.5, 4}, turned(45), {0.06, 1.5, 0.06}},    // a post
-      {{-6, 0.4, -5}, turned(10), {1, 0.4, 1.7}},      // a trough
-      {{5.5, 2, 5}, turned(-10), {0.8, 2, 0.8}},       // a tower
+      {{0, -0.5, 0}, turned(0), {10, 0.5, 10}},      // the ground
+      {{3, 1.5, -2}, turned(20), {0.05, 1.5, 2.5}},  // a thin wall
+      {{-4, 1, 3}, turned(-35), {1.2, 1, 0.8}},      // a hut
+      {{-2, 2.6, -4}, turned(0), {2, 0.1, 1.5}},     // a roof
+      {{1, 1.5, 4}, turned(45), {0.06, 1.5, 0.06}},  // a post
+      {{-6, 0.4, -5}, turned(10), {1, 0.4, 1.7}},    // a trough
+      {{5.5, 2, 5}, turned(-10), {0.8, 2, 0.8}},     // a tower
   };
 }
 

@@ -24,12 +24,21 @@ const Yard truth;
 /// The truth, bent by a function for each question.
 class Bent final : public Obstacles {
  public:
-  std::function<Contact(const Vector3d&, const Vector3d&, double)> swept = [](const Vector3d& a, const Vector3d& d, double r) { return truth.sweep(a, d, r); };
-  std::function<Contact(const Vector3d&, const Vector3d&)> ray = [](const Vector3d& a, const Vector3d& d) { return truth.cast(a, d, Purpose::camera); };
-  std::function<double(const Vector3d&, double)> room = [](const Vector3d& p, double r) { return truth.clearance(p, r); };
+  std::function<Contact(const Vector3d&, const Vector3d&, double)> swept =
+      [](const Vector3d& a, const Vector3d& d, double r) { return truth.sweep(a, d, r); };
+  std::function<Contact(const Vector3d&, const Vector3d&)> ray = [](const Vector3d& a, const Vector3d& d) {
+    return truth.cast(a, d, Purpose::camera);
+  };
+  std::function<double(const Vector3d&, double)> room = [](const Vector3d& p, double r) {
+    return truth.clearance(p, r);
+  };
 
-  Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override { return swept(from, displacement, radius); }
-  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit) const noexcept override { return ray(from, displacement); }
+  Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override {
+    return swept(from, displacement, radius);
+  }
+  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit) const noexcept override {
+    return ray(from, displacement);
+  }
   double clearance(const Vector3d& point, double range) const noexcept override { return room(point, range); }
 
   /// The same to sweeps and to rays.
@@ -46,9 +55,16 @@ struct Wrong {
 };
 
 const Wrong wrongs[] = {
-    {"centimetres", [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.distance *= 100, c; }); }, "answers look like centimetres"},
-    {"a fraction", [](Bent& b) { b.bend([](Contact c, const Vector3d& d, double) { return c.distance /= d.norm(), c; }); }, "a fraction of the way, not a distance"},
-    {"a ray", [](Bent& b) { b.swept = [](const Vector3d& a, const Vector3d& d, double) { return truth.cast(a, d, Purpose::camera); }; }, "a ray along the centre, not a sweep"},
+    {"centimetres", [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.distance *= 100, c; }); },
+     "answers look like centimetres"},
+    {"a fraction",
+     [](Bent& b) { b.bend([](Contact c, const Vector3d& d, double) { return c.distance /= d.norm(), c; }); },
+     "a fraction of the way, not a distance"},
+    {"a ray",
+     [](Bent& b) {
+       b.swept = [](const Vector3d& a, const Vector3d& d, double) { return truth.cast(a, d, Purpose::camera); };
+     },
+     "a ray along the centre, not a sweep"},
     {"a ray less the radius",
      [](Bent& b) {
        b.swept = [](const Vector3d& a, const Vector3d& d, double r) {
@@ -66,12 +82,31 @@ const Wrong wrongs[] = {
        b.room = [=](const Vector3d& p, double r) { return truth.clearance(turned(p), r); };
      },
      "axes: up looks like z (x, −z, y)"},
-    {"a margin", [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.distance += c.hit() ? 0.04 : 0, c; }); }, "a margin of the shapes is left out (4 cm is common)"},
-    {"the diameter", [](Bent& b) { b.swept = [](const Vector3d& a, const Vector3d& d, double r) { return truth.sweep(a, d, r / 2); }; }, "the radius is taken for the diameter"},
-    {"nothing", [](Bent& b) { b.bend([](const Contact&, const Vector3d& d, double) { return Contact{d.norm()}; }); }, "never hits anything: a filter, or a world that was not stepped"},
-    {"itself", [](Bent& b) { b.bend([](const Contact&, const Vector3d&, double) { return Contact{0, 1}; }); }, "always 0: does the subject itself stand in the way?"},
-    {"an end point", [](Bent& b) { b.ray = [](const Vector3d& a, const Vector3d& d) { return truth.cast(a, d - a, Purpose::camera); }; }, "the displacement looks taken for the end point"},
-    {"squares", [](Bent& b) { b.room = [](const Vector3d& p, double r) { const double c = truth.clearance(p, r); return c * c; }; }, "a squared distance"},
+    {"a margin",
+     [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.distance += c.hit() ? 0.04 : 0, c; }); },
+     "a margin of the shapes is left out (4 cm is common)"},
+    {"the diameter",
+     [](Bent& b) { b.swept = [](const Vector3d& a, const Vector3d& d, double r) { return truth.sweep(a, d, r / 2); }; },
+     "the radius is taken for the diameter"},
+    {"nothing", [](Bent& b) { b.bend([](const Contact&, const Vector3d& d, double) { return Contact{d.norm()}; }); },
+     "never hits anything: a filter, or a world that was not stepped"},
+    {"itself", [](Bent& b) { b.bend([](const Contact&, const Vector3d&, double) {
+                               return Contact{0, 1};
+                             }); },
+     "always 0: does the subject itself stand in the way?"},
+    {"an end point",
+     [](Bent& b) {
+       b.ray = [](const Vector3d& a, const Vector3d& d) { return truth.cast(a, d - a, Purpose::camera); };
+     },
+     "the displacement looks taken for the end point"},
+    {"squares",
+     [](Bent& b) {
+       b.room = [](const Vector3d& p, double r) {
+         const double c = truth.clearance(p, r);
+         return c * c;
+       };
+     },
+     "a squared distance"},
     {"steps",
      [](Bent& b) {
        b.swept = [](const Vector3d& a, const Vector3d& d, double r) {
@@ -97,8 +132,14 @@ const Wrong wrongs[] = {
        };
      },
      "a sphere that touches at its start is stopped also where it moves away"},
-    {"inward", [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.normal *= -1, c; }); }, "a normal that points into the obstacle"},
-    {"nameless", [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.obstacle = c.hit() ? unnamedObstacle : noObstacle, c; }); }, "without an id"},
+    {"inward", [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.normal *= -1, c; }); },
+     "a normal that points into the obstacle"},
+    {"nameless",
+     [](Bent& b) {
+       b.bend(
+           [](Contact c, const Vector3d&, double) { return c.obstacle = c.hit() ? unnamedObstacle : noObstacle, c; });
+     },
+     "without an id"},
 };
 
 TEST(Conformance, RefusesWhatIsWrongOnPurposeWithItsCause) {
@@ -107,7 +148,8 @@ TEST(Conformance, RefusesWhatIsWrongOnPurposeWithItsCause) {
     wrong.bend(bent);
     const Findings findings = prove(bent, truth, Yard::bounds());
     ASSERT_FALSE(findings.good()) << wrong.name;
-    const bool found = std::any_of(findings.all.begin(), findings.all.end(), [&](const Finding& f) { return f.cause == wrong.cause || f.what == wrong.cause; });
+    const bool found = std::any_of(findings.all.begin(), findings.all.end(),
+                                   [&](const Finding& f) { return f.cause == wrong.cause || f.what == wrong.cause; });
     EXPECT_TRUE(found) << wrong.name << ":\n" << findings.text();
   }
 }
@@ -133,8 +175,12 @@ class Shared final : public Obstacles {
     std::this_thread::yield();
     return truth.sweep({place_[0].load(), place_[1].load(), place_[2].load()}, displacement, radius);
   }
-  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept override { return truth.cast(from, displacement, purpose); }
-  double clearance(const Vector3d& point, double range) const noexcept override { return truth.clearance(point, range); }
+  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept override {
+    return truth.cast(from, displacement, purpose);
+  }
+  double clearance(const Vector3d& point, double range) const noexcept override {
+    return truth.clearance(point, range);
+  }
 
  private:
   mutable std::atomic<double> place_[3] = {0.0, 0.0, 0.0};
@@ -160,7 +206,8 @@ TEST(Conformance, PassesOurs) {
     for (int axis = 0; axis < 3; ++axis) {
       for (const double side : {-1.0, 1.0}) {
         const Vector3d out = side * box.half[axis] * box.axes.col(axis);
-        const Vector3d u = box.half[(axis + 1) % 3] * box.axes.col((axis + 1) % 3), v = side * box.half[(axis + 2) % 3] * box.axes.col((axis + 2) % 3);
+        const Vector3d u = box.half[(axis + 1) % 3] * box.axes.col((axis + 1) % 3),
+                       v = side * box.half[(axis + 2) % 3] * box.axes.col((axis + 2) % 3);
         const Vector3d c = box.centre + out;
         triangles.push_back({c - u - v, c + u - v, c + u + v});
         triangles.push_back({c - u - v, c + u + v, c - u + v});
@@ -172,7 +219,8 @@ TEST(Conformance, PassesOurs) {
     objects.back()->setCollisionShape(shapes.back().get());
     objects.back()->setUserIndex(static_cast<int>(objects.size()) - 1);
     const Eigen::Quaterniond q(box.axes);
-    objects.back()->setWorldTransform(btTransform(btQuaternion(q.x(), q.y(), q.z(), q.w()), btVector3(box.centre.x(), box.centre.y(), box.centre.z())));
+    objects.back()->setWorldTransform(btTransform(btQuaternion(q.x(), q.y(), q.z(), q.w()),
+                                                  btVector3(box.centre.x(), box.centre.y(), box.centre.z())));
     world.addCollisionObject(objects.back().get());
   }
   Options exact;
@@ -203,7 +251,10 @@ TEST(CheckedObstacles, CallsBackForWhatItsOwnAnswersContradict) {
   EXPECT_EQ(late + early + through, 0);
   Bent ray, soon, blind;
   wrongs[2].bend(ray);
-  soon.swept = [](const Vector3d& a, const Vector3d& d, double r) { Contact c = truth.sweep(a, d, r); return c.distance *= 0.7, c; };
+  soon.swept = [](const Vector3d& a, const Vector3d& d, double r) {
+    Contact c = truth.sweep(a, d, r);
+    return c.distance *= 0.7, c;
+  };
   soon.bend([](Contact c, const Vector3d&, double r) { return c.distance *= r > 0 ? 0.7 : 1, c; });
   blind.swept = [](const Vector3d&, const Vector3d& d, double) { return Contact{d.norm()}; };
   play(CheckedObstacles(ray, 1, report));

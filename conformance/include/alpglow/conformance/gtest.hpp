@@ -9,8 +9,8 @@
 
 #include <gtest/gtest.h>
 
-#define ALPGLOW_EXPECT_CONFORMS(...)                                                            \
-  do {                                                                                          \
+#define ALPGLOW_EXPECT_CONFORMS(...)                                                              \
+  do {                                                                                            \
     const ::alpglow::conformance::Findings findings = ::alpglow::conformance::prove(__VA_ARGS__); \
-    EXPECT_TRUE(findings.good()) << findings.text();                                            \
+    EXPECT_TRUE(findings.good()) << findings.text();                                              \
   } while (false)

@@ -6,8 +6,8 @@
 //   const conformance::Findings findings = conformance::prove(adapter, truth, truth.bounds());
 //   if (!findings.good()) std::puts(findings.text().c_str());
 //
-// Takes about a second. Free of test frameworks; gtest.hpp beside it makes a test of it. Or without a level of one's own:
-// build the boxes of `yard()` in the engine, and prove it against `Yard`.
+// Takes about a second. Free of test frameworks; gtest.hpp beside it makes a test of it. Or without a level of one's
+// own: build the boxes of `yard()` in the engine, and prove it against `Yard`.
 
 #include "alpglow/space/surroundings.hpp"
 
