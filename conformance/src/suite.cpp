@@ -255,13 +255,15 @@ class Suite {
     findings_.all.push_back(finding);
   }
 
-  /// The same ways backward are stopped.
+  /// The same ways backward are stopped where they should be.
   bool seenFromOneSide(const std::vector<const Asked*>& which) const {
     int stopped = 0, counted = 0;
     for (const Asked* a : which) {
       if (counted++ == 200) break;
       const Vector3d to = a->asked.from + a->asked.displacement;
-      stopped += ask(adapter_, a->question, {to, -a->asked.displacement, a->asked.radius}).hit() ? 1 : 0;
+      const Sweep backward{to, -a->asked.displacement, a->asked.radius};
+      const Contact got = ask(adapter_, a->question, backward), right = ask(truth_, a->question, backward);
+      stopped += got.hit() && std::abs(got.distance - right.distance) < options_.early ? 1 : 0;
     }
     return 3 * stopped > 2 * counted;
   }
