@@ -2,6 +2,8 @@
 // The commands behind the command line. Each returns the exit code: 0 done, 1 a check found something. Bad input is
 // thrown as io::InputError.
 
+#include "alpglow/stage/stage.hpp"
+
 #include <string>
 #include <vector>
 
@@ -22,6 +24,7 @@ struct RehearsalFiles {
   std::string frames;
   double aspect = 16.0 / 9.0;
   std::string controls, preferences;
+  stage::WorldKind world = stage::WorldKind::bullet;
 };
 
 int runRehearse(const RehearsalFiles& files, const std::string& trace);

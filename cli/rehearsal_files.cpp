@@ -46,7 +46,7 @@ Rehearsed rehearseFiles(const RehearsalFiles& files) {
   options.framesPerSecond = files.framesPerSecond;
   if (!files.frames.empty()) options.frameTimes = io::readFrameTimes(files.frames);
   options.aspect = files.aspect;
-  Rehearsed result{stage::Stage(io::readLevel(files.level)), {}};
+  Rehearsed result{stage::Stage(io::readLevel(files.level), files.world), {}};
   Progress progress(take.length);
   options.progress = [&progress](double reached) { progress(reached); };
   result.trace = stage::rehearse(design, result.stage, take, options);

@@ -243,27 +243,27 @@ double TriangleMesh::room(const Vector3d& point, double range) const noexcept {
   return encloses(point) ? 0 : nearest;
 }
 
-/// What is ahead shows its back to who is inside. Where a ray meets an edge that may be wrong, so three of them vote.
+/// From inside more backs are passed than fronts, also where solids overlap. Where a ray meets an edge that may be
+/// wrong, so two rays have to agree, or a third one decides.
 bool TriangleMesh::encloses(const Vector3d& point) const noexcept {
   if (sides_ == Sides::open || !bounds_.holds(point)) return false;
-  const Vector3d rays[] = {{0.36, 0.8, 0.48}, {-0.5639, -0.3371, 0.7539}, {0.7071, -0.6364, -0.3081}};
+  const Vector3d rays[] = {{0.36, 0.8, 0.48}, {-0.5639, 0.7539, -0.3371}, {0.7071, -0.6364, -0.3081}};
   const double length = 2 * (bounds_.high - bounds_.low).norm();
   int votes = 0;
-  for (const Vector3d& ray : rays) {
-    const Vector3d direction = ray.normalized();
+  for (int i = 0; i < 3; ++i) {
+    const Vector3d direction = rays[i].normalized();
     const Way way(point - middle_, direction, 0);
-    double nearest = length;
-    bool back = false;
+    int backs = 0;
     walk(
-        nearest, [&](const float* low, const float* high) { return way.enters(low, high, nearest); },
-        [&](std::size_t i) {
-          const Triangle& t = triangles_[i];
-          const double distance = rayTriangleContact({t.a - point, t.b - point, t.c - point}, direction, nearest);
-          if (!(distance < nearest)) return;
-          nearest = distance;
-          back = (t.b - t.a).cross(t.c - t.a).dot(direction) > 0;
+        never, [&](const float* low, const float* high) { return way.enters(low, high, length); },
+        [&](std::size_t k) {
+          const Triangle& t = triangles_[k];
+          if (rayTriangleContact({t.a - point, t.b - point, t.c - point}, direction, length) >= length) return;
+          if ((thingOf(k).stops & Purpose::camera) != 0)
+            backs += (t.b - t.a).cross(t.c - t.a).dot(direction) > 0 ? 1 : -1;
         });
-    if (nearest < length && back) ++votes;
+    votes += backs > 0 ? 1 : 0;
+    if (i == 1 && votes != 1) break;
   }
   return votes >= 2;
 }

@@ -4,6 +4,7 @@
 #include "drawn_walker.hpp"
 
 #include "alpglow/input/player_controls.hpp"
+#include "alpglow/space/neighbourhood.hpp"
 
 #include <fmt/format.h>
 
@@ -61,7 +62,8 @@ class Rehearsal::Run {
         aspect_(options.aspect),
         controls_(options.controls, options.preferences),
         walker_(stage),
-        cameras_(design, stage, options.cameraUnobstructed ? nothing_ : stage.obstacles(), walker_.drawn(1)) {}
+        near_(stage.obstacles()),
+        cameras_(design, stage, options.obstacles != nullptr ? *options.obstacles : near_, walker_.drawn(1)) {}
 
   double now() const { return now_; }
   const View& view() const { return view_; }
@@ -223,11 +225,11 @@ class Rehearsal::Run {
   }
 
   const Stage& stage_;
-  const NoObstacles nothing_{};
   const io::Take& take_;
   double aspect_;
   PlayerControls controls_;
   DrawnWalker walker_;
+  const Neighbourhood near_;
   Cameras cameras_;
   View view_;
   double now_ = 0, told_ = 0, updated_ = 0, frames_ = 0;

@@ -28,19 +28,19 @@ btConvexPolyhedron facesOf(const io::Mesh& mesh) {
 
 }  // namespace
 
-Stage::World::World(const io::Level& level)
+Stage::World::World(const io::Level& level, WorldKind kind)
     : dispatcher(&configuration),
       world(&dispatcher, &broadphase, &configuration),
-      obstacles(world, [this](const btCollisionObject& o) {
-        return !seeThrough[static_cast<std::size_t>(o.getUserIndex())];
-      }) {
+      bullet(world, {},
+             [this](const btCollisionObject& o) { return stops[static_cast<std::size_t>(o.getUserIndex())]; }),
+      triangles(kind == WorldKind::triangles ? std::make_unique<LevelTriangles>(level) : nullptr) {
   for (const io::LevelObject& object : level.objects) {
     shapes.push_back(shapeOf(object));
     objects.push_back(std::make_unique<btCollisionObject>());
     objects.back()->setCollisionShape(shapes.back().get());
     objects.back()->setUserIndex(static_cast<int>(objects.size()) - 1);
     walkThrough.push_back(object.labelled("walk-through"));
-    seeThrough.push_back(object.labelled("see-through"));
+    stops.push_back(stopsOf(object));
     world.addCollisionObject(objects.back().get());
   }
 }
@@ -73,13 +73,23 @@ std::unique_ptr<btCollisionShape> Stage::World::shapeOf(const io::LevelObject& o
   return shape;
 }
 
-Stage::Stage(io::Level level) : level_(std::move(level)), world_(std::make_unique<World>(level_)) {}
+Stage::Stage(io::Level level, WorldKind kind)
+    : level_(std::move(level)), world_(std::make_unique<World>(level_, kind)) {}
 Stage::~Stage() = default;
 Stage::Stage(Stage&&) noexcept = default;
 
-const Obstacles& Stage::obstacles() const { return world_->obstacles; }
+const Surroundings& Stage::obstacles() const {
+  if (world_->triangles != nullptr) return world_->triangles->world();
+  return world_->bullet;
+}
 
 void Stage::moveTo(double time) const {
+  for (std::size_t i = 0; i < level_.movers.size() && world_->triangles != nullptr; ++i) {
+    const ReferenceFrame now = level_.movers[i].at(time, 1), start = level_.movers[i].at(0, 1);
+    const Rotation turn = now.rotation * start.rotation.conjugate();
+    const Eigen::Translation3d shift(now.origin - turn * start.origin);
+    world_->triangles->place(i, Eigen::Affine3d(shift * turn), now.velocity);
+  }
   for (std::size_t i = 0; i < level_.objects.size(); ++i) {
     const int mover = level_.objects[i].mover;
     if (mover < 0) continue;

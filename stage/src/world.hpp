@@ -1,6 +1,8 @@
 #pragma once
 // The level as Bullet sees it.
 
+#include "level_triangles.hpp"
+
 #include "alpglow/bullet/bullet_obstacles.hpp"
 #include "alpglow/stage/stage.hpp"
 
@@ -12,7 +14,7 @@
 namespace alpglow::stage {
 
 struct Stage::World {
-  explicit World(const io::Level& level);
+  World(const io::Level& level, WorldKind kind);
   ~World();
 
   /// Whether the character is stopped by the object.
@@ -25,8 +27,10 @@ struct Stage::World {
   std::vector<std::unique_ptr<btTriangleMesh>> meshes;
   std::vector<std::unique_ptr<btCollisionShape>> shapes;
   std::vector<std::unique_ptr<btCollisionObject>> objects;
-  std::vector<bool> walkThrough, seeThrough;
-  bullet::BulletObstacles obstacles;
+  std::vector<bool> walkThrough;
+  std::vector<std::uint32_t> stops;
+  bullet::BulletObstacles bullet;
+  std::unique_ptr<LevelTriangles> triangles;  // if they answer
 
  private:
   std::unique_ptr<btCollisionShape> shapeOf(const io::LevelObject& object);

@@ -41,7 +41,7 @@ void check(const CompiledDesign& design, const io::Trace& trace, const testing::
     double nearPlane = frame.nearPlane;
     for (const NamedFraming& named : design.design().framings) nearPlane = std::max(nearPlane, named.framing.nearPlane);
     const double room = nearPlaneRadius(nearPlane, degrees(frame.fieldOfView), frame.aspect);
-    if (all.distance(frame.head, drawn) < room + 0.002) continue;
+    if (all.distance(frame.head, drawn) < room + 0.002 || all.inside(frame.head, drawn)) continue;
     ++checked.frames;
     if (!frame.obstacle.empty()) ++checked.pulledIn;
     if (frame.framingBlend < 1) ++checked.changing;
@@ -95,20 +95,49 @@ INSTANTIATE_TEST_SUITE_P(Assisted, DemoRehearsal,
 class RandomLevels : public testing::Shards {};
 ALPGLOW_SHARDS(RandomLevels);
 
+/// Asks with a smaller sphere than it should.
+class Weak final : public Obstacles {
+ public:
+  explicit Weak(const Obstacles& world) : world_(world) {}
+  Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                double radius) const noexcept override {
+    return world_.sweep(from, displacement, radius * 0.9);
+  }
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+               Purpose::Bit purpose) const noexcept override {
+    return world_.cast(from, displacement, purpose);
+  }
+  double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
+    return world_.clearance(point, range);
+  }
+
+ private:
+  const Obstacles& world_;
+};
+
 /// Takes full of flicks and dashes through levels full of walls and poles.
-Checked checkedInRandomLevels(const CompiledDesign& design, const std::vector<unsigned>& seeds, bool framings) {
+Checked playedInRandomLevels(const CompiledDesign& design, const std::vector<unsigned>& seeds, bool framings,
+                             bool moving = false, bool weak = false) {
   Checked checked;
   for (const unsigned seed : seeds) {
-    io::Level level = testing::randomLevel(seed);
+    io::Level level = moving ? testing::movingLevel(seed) : testing::randomLevel(seed);
     level.body.runSpeed = 15;
-    const Stage stage(std::move(level));
+    const Stage stage(std::move(level), seed % 2 == 0 ? WorldKind::bullet : WorldKind::triangles);
+    const Weak weakened(stage.obstacles());
     testing::Random random(seed);
     RehearsalOptions options;
+    if (weak) options.obstacles = &weakened;
     for (int i = 0; i < 97; ++i)
       options.frameTimes.push_back(random.chance(0.03) ? 0.25 : random.between(0.002, 0.025));
     check(design, rehearse(design, stage, testing::randomTake(seed, 10, framings), options),
           testing::LevelByForce(stage.level()), checked);
   }
+  return checked;
+}
+
+Checked checkedInRandomLevels(const CompiledDesign& design, const std::vector<unsigned>& seeds, bool framings,
+                              bool moving = false) {
+  const Checked checked = playedInRandomLevels(design, seeds, framings, moving);
   std::printf("checked %d frames, pulled in %d, framings changing %d\n", checked.frames, checked.pulledIn,
               checked.changing);
   EXPECT_GT(checked.pulledIn, checked.frames / 10) << "the levels must be in the way";
@@ -138,6 +167,14 @@ TEST_P(RandomLevels, KeepClearSpaceWithAllTransitionsRunning) {
   const Checked checked = checkedInRandomLevels(CompiledDesign(plan), seeds, true);
   EXPECT_GT(checked.frames, 400 * static_cast<int>(seeds.size()));
   EXPECT_GT(checked.changing, 150 * static_cast<int>(seeds.size()));
+}
+
+TEST_P(RandomLevels, KeepClearSpaceAmongDoorsLiftsAndCrushers) {
+  const std::vector<unsigned> seeds = seedsOf(120);
+  const CompiledDesign design(testing::wardenDesign());
+  EXPECT_GE(checkedInRandomLevels(design, seeds, true, true).frames, 300 * static_cast<int>(seeds.size()));
+  const Checked weak = playedInRandomLevels(design, {seeds[0], seeds[1], seeds[2]}, true, true, true);
+  EXPECT_GT(weak.unsafe, 20) << "a smaller sphere must show";
 }
 
 /// Walls and poles in between for one look and not for the next: where no look holds the point, the view says so.

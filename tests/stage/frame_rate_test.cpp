@@ -106,7 +106,8 @@ TEST_P(DemoPaths, AreTheSameAtEveryFrameRate) {
   const Stage stage(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
   const io::Take take = io::readTake(ALPGLOW_DEMO "/" + std::string(played) + ".take");
   RehearsalOptions fine;
-  fine.cameraUnobstructed = true;
+  const NoObstacles unobstructed;
+  fine.obstacles = &unobstructed;
   testing::expectTheSamePath(design, stage, take, fine);
 }
 

@@ -8,6 +8,7 @@
 #include "support/random.hpp"
 
 #include <algorithm>
+#include <string>
 
 namespace alpglow::testing {
 
@@ -49,6 +50,40 @@ inline io::Level randomLevel(unsigned seed) {
     }
   }
   level.spawn.heading = random.between(-3, 3);
+  return level;
+}
+
+/// With doors that swing, lifts that rise and crushers that come fast, all close to where one walks.
+inline io::Level movingLevel(unsigned seed) {
+  io::Level level = randomLevel(seed);
+  Random random(seed + 1);
+  for (int i = 0; i < 14; ++i) {
+    const Eigen::Vector3d at(random.between(-5, 5), 0, random.between(-5, 5));
+    io::Mover mover;
+    mover.name = "mover" + std::to_string(i);
+    mover.pause = random.between(0.1, 0.8);
+    io::Mesh mesh;
+    switch (random.whole(0, 2)) {
+      case 0:  // a door: it turns about one of its sides, and its hinge shifts by a hair
+        mover.path = {at, at + Eigen::Vector3d(0.001, 0, 0)};
+        mover.speed = 0.001 / random.between(0.4, 1.2);
+        mover.turn = random.between(-2, 2);
+        mesh = io::boxMesh(at + Eigen::Vector3d(0.5, 0, 0), {1, 2.1, 0.06}, 0);
+        break;
+      case 1:
+        mover.path = {at, at + Eigen::Vector3d(0, random.between(1, 3), 0)};
+        mover.speed = random.between(0.5, 2);
+        mesh = io::boxMesh(at, {1.4, 0.15, 1.4}, random.between(-3, 3));
+        break;
+      default:
+        mover.path = {at, at + Eigen::Vector3d(random.between(-3, 3), 0, random.between(-3, 3))};
+        mover.speed = random.between(3, 9);
+        mesh =
+            io::boxMesh(at + Eigen::Vector3d(0, random.between(0.3, 1.4), 0), {0.8, 0.8, 0.8}, random.between(-3, 3));
+    }
+    level.movers.push_back(mover);
+    level.objects.push_back({mover.name, "stone", {}, std::move(mesh), true, i});
+  }
   return level;
 }
 
@@ -101,6 +136,17 @@ class LevelByForce {
     for (std::size_t i = 0; i < carried_.size(); ++i)
       result = result || carried_[i].cut(backToStart(i, from, time), backToStart(i, to, time));
     return result;
+  }
+  /// Within a solid: a crusher may have come over a head.
+  bool inside(const Eigen::Vector3d& p, double time) const {
+    return std::any_of(level_.objects.begin(), level_.objects.end(), [&](const io::LevelObject& object) {
+      const Eigen::Vector3d at = object.mover < 0 ? p : backToStart(static_cast<std::size_t>(object.mover), p, time);
+      return object.convex &&
+             std::all_of(object.mesh.triangles.begin(), object.mesh.triangles.end(), [&](const auto& t) {
+               const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
+               return (corner(1) - corner(0)).cross(corner(2) - corner(0)).dot(at - corner(0)) <= 0;
+             });
+    });
   }
 
  private:

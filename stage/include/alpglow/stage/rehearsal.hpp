@@ -26,8 +26,9 @@ struct RehearsalOptions {
   /// Seconds, used over and over; the last frame ends with the take.
   std::vector<double> frameTimes;
   double aspect = 16.0 / 9.0;
-  /// The camera meets no obstacle; the walker does.
-  bool cameraUnobstructed = false;
+  /// Answers the camera's questions instead of the stage, which the walker meets all the same. Must outlive the
+  /// rehearsal.
+  const Obstacles* obstacles = nullptr;
   /// What the take's controls mean, and what the player prefers.
   Bindings controls = standardBindings();
   Preferences preferences;

@@ -6,7 +6,7 @@
 //   walker.tick({0, 0, -1}, false);          // one sixtieth of a second toward −z
 
 #include "alpglow/io/level.hpp"
-#include "alpglow/space/obstacles.hpp"
+#include "alpglow/space/surroundings.hpp"
 
 #include <Eigen/Core>
 
@@ -14,15 +14,18 @@
 
 namespace alpglow::stage {
 
+/// Who answers the camera's questions; the walker's are always Bullet's.
+enum class WorldKind { bullet, triangles };
+
 class Stage {
  public:
-  explicit Stage(io::Level level);
+  explicit Stage(io::Level level, WorldKind kind = WorldKind::bullet);
   ~Stage();
   Stage(Stage&&) noexcept;
 
   const io::Level& level() const { return level_; }
-  /// Everything that a camera cannot see through.
-  const Obstacles& obstacles() const;
+  /// Everything that the camera's questions meet. May be asked by many threads while nothing moves.
+  const Surroundings& obstacles() const;
   /// Puts everything that moves where it is at a time. Rehearsals that share a stage take turns.
   void moveTo(double time) const;
   /// The object of this id; empty for none.

@@ -1,0 +1,40 @@
+#include "level_triangles.hpp"
+
+namespace alpglow::stage {
+
+LevelTriangles::LevelTriangles(const io::Level& level) {
+  // Open and solid surfaces apart, at rest and on each mover.
+  const auto add = [&](int mover, bool convex) {
+    std::vector<Triangle> triangles;
+    std::vector<Thing> things;
+    for (std::size_t i = 0; i < level.objects.size(); ++i) {
+      const io::LevelObject& object = level.objects[i];
+      if (object.mover != mover || object.convex != convex) continue;
+      Thing thing;
+      thing.id = static_cast<ObstacleId>(i);
+      thing.stops = stopsOf(object);
+      for (const auto& t : object.mesh.triangles) {
+        const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
+        triangles.push_back({corner(0), corner(1), corner(2)});
+        things.push_back(thing);
+      }
+    }
+    meshes_.push_back(std::make_unique<TriangleMesh>(
+        triangles, things, convex ? TriangleMesh::Sides::solid : TriangleMesh::Sides::open));
+    return world_.add(*meshes_.back(), meshes_.back()->bounds());
+  };
+  add(-1, true);
+  add(-1, false);
+  for (std::size_t mover = 0; mover < level.movers.size(); ++mover) {
+    const std::size_t solid = add(static_cast<int>(mover), true);
+    add(static_cast<int>(mover), false);
+    if (mover == 0) firstMover_ = solid;
+  }
+}
+
+void LevelTriangles::place(std::size_t mover, const Eigen::Affine3d& transform, const Eigen::Vector3d& velocity) {
+  for (const std::size_t part : {firstMover_ + 2 * mover, firstMover_ + 2 * mover + 1})
+    world_.place(part, transform, velocity);
+}
+
+}  // namespace alpglow::stage

@@ -1,0 +1,32 @@
+#pragma once
+// The level as triangles in memory, without a physics engine: what stands still as one mesh, what each mover carries as
+// another.
+
+#include "alpglow/io/level.hpp"
+#include "alpglow/space/assembly.hpp"
+#include "alpglow/space/triangle_mesh.hpp"
+
+#include <memory>
+#include <vector>
+
+namespace alpglow::stage {
+
+/// What an object stops: the eye looks through a window, and the crosshair is on it.
+inline std::uint32_t stopsOf(const io::LevelObject& object) {
+  return object.labelled("see-through") ? std::uint32_t{Purpose::aim} : std::uint32_t{Purpose::all};
+}
+
+class LevelTriangles {
+ public:
+  explicit LevelTriangles(const io::Level& level);
+  const Assembly& world() const { return world_; }
+  /// From where a mover was at time 0 to where it is.
+  void place(std::size_t mover, const Eigen::Affine3d& transform, const Eigen::Vector3d& velocity);
+
+ private:
+  std::vector<std::unique_ptr<TriangleMesh>> meshes_;
+  Assembly world_;
+  std::size_t firstMover_ = 0;
+};
+
+}  // namespace alpglow::stage

@@ -1,0 +1,171 @@
+// The same camera whoever answers: Bullet or triangles, listed once a frame or asked each time, far from the origin, and
+// from several threads at once.
+
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/io/design_file.hpp"
+#include "alpglow/io/level_file.hpp"
+#include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/stage/rehearsal.hpp"
+#include "support/random_level.hpp"
+
+#include <gtest/gtest.h>
+
+#include <thread>
+
+namespace alpglow::stage {
+namespace {
+
+using Eigen::Vector3d;
+
+double farthestApart(const io::Trace& a, const io::Trace& b, const Vector3d& offset = Vector3d::Zero()) {
+  EXPECT_EQ(a.size(), b.size());
+  double farthest = 0;
+  for (std::size_t i = 0; i < a.size(); ++i)
+    farthest = std::max(farthest, (a[i].camera + offset - b[i].camera).norm());
+  return farthest;
+}
+
+class Worlds : public ::testing::TestWithParam<const char*> {};
+
+TEST_P(Worlds, GiveTheSameTrace) {
+  const std::string demo = ALPGLOW_DEMO "/";
+  const CompiledDesign design(io::readDesign(demo + "warden.camera.toml"));
+  const io::Take take = io::readTake(demo + GetParam() + ".take");
+  const Stage bullet(io::readLevel(demo + "refuge.level.toml")),
+      triangles(io::readLevel(demo + "refuge.level.toml"), WorldKind::triangles);
+  const io::Trace trace = rehearse(design, bullet, take, {});
+  EXPECT_LT(farthestApart(trace, rehearse(design, triangles, take, {})), 1e-6);
+  RehearsalOptions direct;
+  direct.obstacles = &bullet.obstacles();
+  EXPECT_LT(farthestApart(trace, rehearse(design, bullet, take, direct)), 1e-6);
+}
+
+INSTANTIATE_TEST_SUITE_P(Demo, Worlds, ::testing::Values("doorway", "corridor", "cabin", "scope", "stairs"));
+
+TEST(Worlds, AThousandKilometresOutEverythingIsTheSame) {
+  const CompiledDesign design{CameraDesign()};
+  const Vector3d offset(1e6, 0, -7e5);
+  for (unsigned seed = 0; seed < 6; ++seed) {
+    io::Level level = testing::movingLevel(seed), far = level;
+    far.spawn.position += offset;
+    for (io::LevelObject& object : far.objects) {
+      for (Vector3d& vertex : object.mesh.vertices) vertex += offset;
+    }
+    for (io::Mover& mover : far.movers) {
+      for (Vector3d& point : mover.path) point += offset;
+    }
+    const Stage here(level, WorldKind::triangles);
+    const testing::LevelByForce force(far);
+    for (const WorldKind kind : {WorldKind::bullet, WorldKind::triangles}) {
+      const Stage there(far, kind);
+      const Neighbourhood near(there.obstacles());
+      testing::Random random(seed);
+      int hits = 0;
+      for (int i = 0; i < 200; ++i) {
+        const Vector3d from(random.between(-8, 8), random.between(0.3, 2.5), random.between(-8, 8)), to = random.point(4);
+        static_cast<const Obstacles&>(near).gather(Bounds::around(from + offset, 5));
+        const Contact a = here.obstacles().sweep(from, to, 0.15), b = there.obstacles().sweep(from + offset, to, 0.15);
+        if (here.obstacles().clearance(from, 1) < 0.16) continue;
+        ASSERT_NEAR(a.distance, b.distance, 1e-5) << "seed " << seed;
+        ASSERT_NEAR(near.sweep(from + offset, to, 0.15).distance, b.distance, 1e-7);
+        ASSERT_NEAR(force.distance(from + offset), there.obstacles().clearance(from + offset, 50), 1e-6);
+        hits += a.hit() ? 1 : 0;
+      }
+      EXPECT_GT(hits, 30);
+    }
+  }
+}
+
+TEST(Worlds, SeveralThreadsAskAtOnce) {
+  for (const WorldKind kind : {WorldKind::bullet, WorldKind::triangles}) {
+    const Stage stage(testing::randomLevel(3), kind);
+    const auto play = [&stage](std::vector<double>& answers) {
+      const Neighbourhood near(stage.obstacles());
+      testing::Random random(1);
+      for (int i = 0; i < 2000; ++i) {
+        const Vector3d from = random.point(6) + Vector3d(0, 6, 0), way = random.point(3);
+        if (i % 10 == 0) static_cast<const Obstacles&>(near).gather(Bounds::around(from, 5));
+        answers.push_back(near.sweep(from, way, 0.15).distance);
+        answers.push_back(near.cast(from, 20 * way, Purpose::aim).distance);
+        answers.push_back(stage.obstacles().clearance(from, 2));
+      }
+    };
+    std::vector<double> alone, first, second;
+    play(alone);
+    std::thread one([&] { play(first); }), two([&] { play(second); });
+    one.join();
+    two.join();
+    EXPECT_EQ(first, alone);
+    EXPECT_EQ(second, alone);
+  }
+}
+
+TEST(Neighbourhood, FallsBackWhereItHasNoRoomAndSaysSo) {
+  const Stage stage(testing::randomLevel(4));
+  const Neighbourhood small(stage.obstacles(), 3), large(stage.obstacles());
+  const Obstacles& questions = small;
+  questions.gather(Bounds::around({0, 1, 0}, 8));
+  static_cast<const Obstacles&>(large).gather(Bounds::around({0, 1, 0}, 8));
+  EXPECT_FALSE(small.complete());
+  EXPECT_TRUE(large.complete());
+  EXPECT_GT(large.size(), 10u);
+  testing::Random random(4);
+  for (int i = 0; i < 100; ++i) {
+    const Vector3d way = random.point(5);
+    EXPECT_NEAR(small.sweep({0, 1.7, 0}, way, 0.1).distance, large.sweep({0, 1.7, 0}, way, 0.1).distance, 1e-7);
+  }
+}
+
+/// A host that could not finish its list.
+class CutShort final : public Surroundings {
+ public:
+  void list(const Bounds&, Found& found) const noexcept override { found.incomplete(); }
+};
+
+TEST(Neighbourhood, AListThatWasCutShortIsAFaultAndAnObstacle) {
+  const CutShort host;
+  const Neighbourhood near(host);
+  const CompiledDesign design{CameraDesign()};
+  Subject subject;
+  subject.head = {0, 1.7, 0};
+  CharacterCamera camera(design, subject);
+  for (const Obstacles* world : {static_cast<const Obstacles*>(&near), static_cast<const Obstacles*>(&host)}) {
+    const View view = camera.step(0.01, {}, subject, *world, 1.5);
+    EXPECT_TRUE(view.faults & Fault::badObstacles);
+    EXPECT_LT((view.position - subject.head).norm(), 1e-9);
+  }
+  EXPECT_FALSE(camera.step(0.01, {}, subject, NoObstacles(), 1.5).faults & Fault::badObstacles);
+}
+
+TEST(Neighbourhood, WhatWasListedIsNotRememberedAfterTheFrame) {
+  testing::Random random(1);
+  Stage stage(testing::movingLevel(9));
+  const Neighbourhood near(stage.obstacles());
+  const CompiledDesign design{CameraDesign()};
+  Subject subject;
+  subject.feet = {0, 0, 0};
+  subject.head = {0, 1.7, 0};
+  CharacterCamera camera(design, subject);
+  for (int i = 0; i < 100; ++i) {
+    stage.moveTo(0.11 * i);
+    camera.step(0.11, {}, subject, near, 1.5);
+    stage.moveTo(0.11 * i + 0.05);
+    const Vector3d way = random.point(4);
+    ASSERT_EQ(near.sweep(subject.head, way, 0.1).distance, stage.obstacles().sweep(subject.head, way, 0.1).distance);
+  }
+}
+
+TEST(Purposes, TheCrosshairIsOnWhatTheCameraSeesThrough) {
+  io::Level level;
+  level.objects.push_back({"window", "stone", {"see-through"}, io::boxMesh({0, 0, -2}, {4, 4, 0.1}, 0), true});
+  for (const WorldKind kind : {WorldKind::bullet, WorldKind::triangles}) {
+    const Stage stage(level, kind);
+    EXPECT_FALSE(stage.obstacles().sweep({0, 1, 0}, {0, 0, -6}, 0.2).hit());
+    EXPECT_FALSE(stage.obstacles().cast({0, 1, 0}, {0, 0, -6}, Purpose::sight).hit());
+    EXPECT_NEAR(stage.obstacles().cast({0, 1, 0}, {0, 0, -6}, Purpose::aim).distance, 1.95, 1e-9);
+    EXPECT_EQ(stage.obstacles().clearance({0, 1, -2}, 1), 1) << "inside the pane, as far as the camera is concerned";
+  }
+}
+
+}  // namespace
+}  // namespace alpglow::stage
