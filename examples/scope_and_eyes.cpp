@@ -49,41 +49,20 @@ CameraDesign wardensCamera() {
   return design;
 }
 
-/// The host's world: triangles. A wall along the way, and the meadow.
-class Yard final : public Obstacles {
- public:
-  Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override {
-    Contact first{displacement.norm(), noObstacle};
-    for (std::size_t i = 0; i < triangles_.size(); ++i) {
-      const double contact =
-          sphereTriangleContact(seenFrom(from, i), displacement.normalized(), first.distance, radius);
-      if (contact < first.distance) first = {contact, static_cast<ObstacleId>(i)};
-    }
-    return first;
-  }
-  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit) const noexcept override {
-    return sweep(from, displacement, 0);
-  }
-  double clearance(const Vector3d& point, double range) const noexcept override {
-    for (std::size_t i = 0; i < triangles_.size(); ++i)
-      range = std::min(range, closestPoint(seenFrom(point, i)).norm());
-    return range;
-  }
-
- private:
-  Triangle seenFrom(const Vector3d& p, std::size_t i) const {
-    return {triangles_[i].a - p, triangles_[i].b - p, triangles_[i].c - p};
-  }
-  std::vector<Triangle> triangles_ = {{{-90, 0, 90}, {90, 0, 90}, {0, 0, -200}},     // the meadow
-                                      {{0.9, 0, -2}, {0.9, 2.6, -2}, {0.9, 0, -9}},  // a wall to the right
-                                      {{0.9, 2.6, -9}, {0.9, 2.6, -2}, {0.9, 0, -9}}};
-};
+/// The host's world: the meadow, and a wall along the way.
+TriangleMesh yard() {
+  const Triangle triangles[] = {{{-90, 0, 90}, {90, 0, 90}, {0, 0, -200}},
+                                {{0.9, 0, -2}, {0.9, 2.6, -2}, {0.9, 0, -9}},
+                                {{0.9, 2.6, -9}, {0.9, 2.6, -2}, {0.9, 0, -9}}};
+  const Thing things[] = {{0}, {1}, {2}};
+  return {triangles, things};
+}
 
 }  // namespace
 
 int main() {
   const CompiledDesign design(wardensCamera());
-  const Yard yard;
+  const TriangleMesh yard = ::yard();
   PlayerControls controls(standardBindings());
   Subject warden;
   warden.head = {0, 1.68, 0};

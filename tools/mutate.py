@@ -49,7 +49,7 @@ def mutations(line):
 
 
 def sites(only):
-    files = [pathlib.Path(f) for f in only] if only else sorted(
+    files = [pathlib.Path(f).resolve() for f in only] if only else sorted(
         [*(ROOT / "src").rglob("*.cpp"), *(ROOT / "include").rglob("*.hpp")])
     for file in files:
         for number, line in enumerate(file.read_text().splitlines(keepends=True)):

@@ -47,9 +47,17 @@
 // framing/pose_course         how a framing's pose would go on by itself
 // framing/kept_aim            keeping it there through a change
 //
+// space/bounds                a box along the axes
 // space/obstacles             what the core asks the host's world
 // space/guarded_obstacles     a host's world whose answers have been checked
-// space/sphere_triangle       exact first contact, for adapters
+// space/sphere_triangle       exact first contact of a sphere and a triangle
+// space/shapes                shapes: how near, where a moving sphere touches, where a ray meets
+// space/height_field          the triangles of a height field
+// space/convex_sweep          a moving sphere against anything convex
+// space/surroundings          a world that lists what is near
+// space/neighbourhood         what was listed for this frame, and all questions answered from it
+// space/triangle_mesh         triangles in memory, with a tree
+// space/assembly              several surroundings, each where it is placed
 // space/ease_out              a limit that shortens at once and lengthens gently
 // space/pull_in               clear space between head and camera
 //
@@ -137,11 +145,19 @@
 #include "alpglow/look/glance.hpp"
 #include "alpglow/look/look.hpp"
 #include "alpglow/look/turn_rate.hpp"
+#include "alpglow/space/assembly.hpp"
+#include "alpglow/space/bounds.hpp"
+#include "alpglow/space/convex_sweep.hpp"
 #include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/guarded_obstacles.hpp"
+#include "alpglow/space/height_field.hpp"
+#include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/pull_in.hpp"
+#include "alpglow/space/shapes.hpp"
 #include "alpglow/space/sphere_triangle.hpp"
+#include "alpglow/space/surroundings.hpp"
+#include "alpglow/space/triangle_mesh.hpp"
 #include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/projection.hpp"
 #include "alpglow/view/steadying.hpp"

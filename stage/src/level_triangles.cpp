@@ -19,8 +19,8 @@ LevelTriangles::LevelTriangles(const io::Level& level) {
         things.push_back(thing);
       }
     }
-    meshes_.push_back(std::make_unique<TriangleMesh>(
-        triangles, things, convex ? TriangleMesh::Sides::solid : TriangleMesh::Sides::open));
+    meshes_.push_back(std::make_unique<TriangleMesh>(triangles, things,
+                                                     convex ? TriangleMesh::Sides::solid : TriangleMesh::Sides::open));
     return world_.add(*meshes_.back(), meshes_.back()->bounds());
   };
   add(-1, true);

@@ -139,5 +139,12 @@ TEST(Example, ScopeAndEyesShowsEveryFramingThroughItsLens) {
     EXPECT_LE(printed.row(time, 6)[5], 0.1) << "the crosshair stays while framings change";
 }
 
+TEST(Examples, AnEngineOfOnesOwnIsProvedAndPullsTheCameraIn) {
+  const testing::Ran ran = testing::run(ALPGLOW_EXAMPLES "/example_own_physics");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("the adapter: nothing found"), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("because of 42"), std::string::npos) << ran.output;
+}
+
 }  // namespace
 }  // namespace alpglow

@@ -6,6 +6,8 @@
 #include <btBulletCollisionCommon.h>
 
 #include <alpglow/bullet/bullet_obstacles.hpp>
+#include <alpglow/conformance/checked_obstacles.hpp>
+#include <alpglow/conformance/suite.hpp>
 #include <alpglow/io/level_file.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
 #include <alpglow/stage/picture.hpp>

@@ -1,5 +1,5 @@
-// The same camera whoever answers: Bullet or triangles, listed once a frame or asked each time, far from the origin, and
-// from several threads at once.
+// The same camera whoever answers: Bullet or triangles, listed once a frame or asked each time, far from the origin,
+// and from several threads at once.
 
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/io/design_file.hpp"
@@ -20,8 +20,7 @@ using Eigen::Vector3d;
 double farthestApart(const io::Trace& a, const io::Trace& b, const Vector3d& offset = Vector3d::Zero()) {
   EXPECT_EQ(a.size(), b.size());
   double farthest = 0;
-  for (std::size_t i = 0; i < a.size(); ++i)
-    farthest = std::max(farthest, (a[i].camera + offset - b[i].camera).norm());
+  for (std::size_t i = 0; i < a.size(); ++i) farthest = std::max(farthest, (a[i].camera + offset - b[i].camera).norm());
   return farthest;
 }
 
@@ -62,7 +61,8 @@ TEST(Worlds, AThousandKilometresOutEverythingIsTheSame) {
       testing::Random random(seed);
       int hits = 0;
       for (int i = 0; i < 200; ++i) {
-        const Vector3d from(random.between(-8, 8), random.between(0.3, 2.5), random.between(-8, 8)), to = random.point(4);
+        const Vector3d from(random.between(-8, 8), random.between(0.3, 2.5), random.between(-8, 8)),
+            to = random.point(4);
         static_cast<const Obstacles&>(near).gather(Bounds::around(from + offset, 5));
         const Contact a = here.obstacles().sweep(from, to, 0.15), b = there.obstacles().sweep(from + offset, to, 0.15);
         if (here.obstacles().clearance(from, 1) < 0.16) continue;

@@ -2,7 +2,7 @@
 // A box along the axes, around whatever there is.
 //
 //   const Bounds near = Bounds::around(head, 0.5).with(camera).grown(radius);
-//   if (near.touches(boundsOf(shape))) …
+//   if (near.touches(boundsOf(shape))) use(shape);
 
 #include <Eigen/Core>
 

@@ -2,7 +2,8 @@
 // Debug builds: cross-checks a share of all answers while the game runs, without any truth but the host's own other
 // answers, and calls back.
 //
-//   const conformance::CheckedObstacles checked(world, 0.01, [](const char* what, const Sweep& asked, const Contact& got) { … });
+//   const conformance::CheckedObstacles checked(
+//       world, 0.01, [](const char* what, const Sweep& asked, const Contact& got) { use(what, asked, got); });
 //   View view = camera.update(dt, subject, checked, aspect);
 //
 // A sphere that was stopped must touch something there, one that was not must be clear at its end; a ray along its way
