@@ -7,7 +7,8 @@ function(alpglow_strict target)
       $<$<BOOL:${ALPGLOW_WARNINGS_AS_ERRORS}>:-Werror>)
   endif()
   if(ALPGLOW_SANITIZE)
-    target_compile_options(${target} PRIVATE -fsanitize=${ALPGLOW_SANITIZE} -fno-sanitize-recover=undefined
+    # The core has no run-time types, so nobody may look for those of its objects (-fno-sanitize=vptr).
+    target_compile_options(${target} PRIVATE -fsanitize=${ALPGLOW_SANITIZE} -fno-sanitize-recover=undefined -fno-sanitize=vptr
       -fno-omit-frame-pointer $<$<CXX_COMPILER_ID:GNU>:-Wno-maybe-uninitialized>)
     target_link_options(${target} PUBLIC -fsanitize=${ALPGLOW_SANITIZE})
   endif()

@@ -77,8 +77,7 @@ int main() {
     physics.geometries.push_back(geometry);
   }
   const RefugeWorld world(physics);
-  const conformance::Findings findings =
-      conformance::prove(world, conformance::Yard(), conformance::Yard::bounds());
+  const conformance::Findings findings = conformance::prove(world, conformance::Yard(), conformance::Yard::bounds());
   std::printf("the adapter: %s\n%s", findings.good() ? "nothing found" : "wrong", findings.text().c_str());
 
   // A boulder behind the warden, and the evening round goes on.

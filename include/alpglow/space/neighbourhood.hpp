@@ -6,7 +6,8 @@
 //
 // The world is listed once a frame, by `gather`. A question within the bounds of that list goes over it: blocks of
 // eight shapes by the bounds of all, shapes by their own, and the rest exactly. What reaches beyond, as aim rays do, is
-// asked here as far as the list goes and of the world from there on. All memory is taken when this is made.
+// asked here as far as the list goes and of the world from there on. All memory is taken when this is made:
+// 0.8 MB as it comes.
 
 #include "alpglow/space/surroundings.hpp"
 

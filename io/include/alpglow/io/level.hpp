@@ -23,7 +23,7 @@ struct LevelObject {
   std::string name;
   /// What it is made of, for pictures.
   std::string group;
-  /// The labels "walk-through" (does not stop the character) and "see-through" (does not stop the camera) have a
+  /// The labels "walk-through" (does not stop the character) and "see-through" (stops the crosshair only) have a
   /// meaning here; others are the level's own.
   std::vector<std::string> labels;
   Mesh mesh;
