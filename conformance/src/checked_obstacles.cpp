@@ -14,14 +14,14 @@ bool CheckedObstacles::due() const noexcept {
 }
 
 Contact CheckedObstacles::sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept {
-  const Contact contact = host_.sweep(from, displacement, radius);
+  Contact contact = host_.sweep(from, displacement, radius);
   if (due()) check({from, displacement, radius}, contact);
   return contact;
 }
 
 Contact CheckedObstacles::cast(const Vector3d& from, const Vector3d& displacement,
                                Purpose::Bit purpose) const noexcept {
-  const Contact contact = host_.cast(from, displacement, purpose);
+  Contact contact = host_.cast(from, displacement, purpose);
   const double length = displacement.norm();
   if (due() && !(contact.distance >= 0 && contact.distance <= length * (1 + 1e-5) + tolerance_))
     report_("a ray's distance is not within its way", {from, displacement, 0}, contact);

@@ -310,6 +310,7 @@ class Suite {
     if (options_.threads < 2 || asked_.empty()) return;
     std::vector<std::vector<const Asked*>> different(static_cast<std::size_t>(options_.threads));
     std::vector<std::thread> threads;
+    threads.reserve(different.size());
     for (auto& mine : different) {
       threads.emplace_back([this, &mine] {
         for (int round = 0; round < 3; ++round) {

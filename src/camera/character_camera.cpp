@@ -85,9 +85,8 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
 
   parts_.framing.setAspect(aspect);
   const ShownFraming framing = shownFraming();
-  const Vector3d eyeMotion = movedEyes(framing);
-  obstacles.gather(reach(framing, subject, eyeMotion));
   const TargetReport target = checkTarget(time.world, subject.head, obstacles);
+  const Vector3d eyeMotion = movedEyes(framing);
   const PullInPose pose = place(framing, subject, eyeMotion, obstacles, time.player);
 
   parts_.angles.advanceSway(time.world, numbers().motion.breath.period);

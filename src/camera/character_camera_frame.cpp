@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace alpglow {
 
@@ -33,20 +34,26 @@ Vector3d CharacterCamera::movedEyes(const ShownFraming& framing) const {
   return motion.x() * level.col(0) + motion.y() * level.col(1);
 }
 
+PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
+                                       const Vector3d& eyeMotion) const {
+  return requestFor(pose, parts_.subject.followed(), subject, shownLook(pitch), eyeMotion, parts_.framing.aspect());
+}
+
 /// Where this frame's questions will be, but for long rays: along the way from the head to where the camera would like
 /// to be and around it, as far as a kept aim may turn that, and back to where it was.
-Bounds CharacterCamera::reach(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion) const {
+Bounds CharacterCamera::reach(const PullInRequest& first, const Subject& subject) const {
   constexpr double around = 0.1, share = 0.05;  // metres, and of the distance
-  const auto with = [&](const Bounds& bounds, const FramingPose& pose) {
-    const PullInRequest request = requestFor(pose, parts_.subject.followed(), subject, shownLook(framing.pitch),
-                                             eyeMotion, parts_.framing.aspect());
-    const double besides = request.radius + around + share * request.distance;
-    return bounds.with(request.pivot).with(request.pivot + request.distance * request.back).grown(besides);
+  const auto with = [](const Bounds& bounds, const PullInRequest& asked) {
+    const double besides = asked.radius + around + share * asked.distance;
+    return bounds.with(asked.pivot).with(asked.pivot + asked.distance * asked.back).grown(besides);
   };
-  Bounds bounds = with(Bounds::around(subject.head), framing.pose);
-  if (parts_.placement.eyesWanted()) bounds = with(bounds, parts_.framing.poseIn(Perspective::third, *design_));
-  if (parts_.report.wasPulledIn() && (parts_.report.lastPosition() - subject.head).norm() < framing.pose.distance + 2)
-    bounds = bounds.with(Bounds::around(parts_.report.lastPosition(), around));
+  Bounds bounds = with(Bounds::around(subject.head), first);
+  if (parts_.placement.eyesWanted())
+    bounds =
+        with(bounds, request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), {0, 0, 0}));
+  const Vector3d last = parts_.report.lastPosition();
+  if (parts_.report.wasPulledIn() && (last - subject.head).norm() < first.distance + 2)
+    bounds = bounds.with(Bounds::around(last, around));
   return bounds;
 }
 
@@ -56,11 +63,12 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
                                   const Obstacles& obstacles, double seconds) {
   const FrameFollow& followed = parts_.subject.followed();
   const Placement limits = parts_.placement;
+  bool first = true;
   const auto placed = [&] {
-    const PullInRequest request =
-        requestFor(framing.pose, followed, subject, shownLook(framing.pitch), eyeMotion, parts_.framing.aspect());
+    const PullInRequest asked = request(framing.pose, subject, framing.pitch, eyeMotion);
     parts_.placement = limits;
-    return parts_.placement.place(request, obstacles, seconds, numbers().pullIn);
+    if (std::exchange(first, false)) obstacles.gather(reach(asked, subject));
+    return parts_.placement.place(asked, obstacles, seconds, numbers().pullIn);
   };
   parts_.aim.look(obstacles);
   keepAim();
@@ -186,8 +194,8 @@ void CharacterCamera::judgeEyes(const PullInPose& pose, const Subject& subject, 
   const double scale = subject.frame.scale;
   const bool close = pulledIn && (pose.camera - subject.head).norm() < fade.eyesBelow * scale;
   if (!parts_.placement.eyesWanted() && !(could && close)) return;
-  const PullInRequest whole = requestFor(parts_.framing.poseIn(Perspective::third, *design_), parts_.subject.followed(),
-                                         subject, shownLook(pitchLimits()), Vector3d(0, 0, 0), parts_.framing.aspect());
+  const PullInRequest whole =
+      request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), Vector3d(0, 0, 0));
   parts_.placement.judgeEyes(could, close, whole, scale, obstacles, seconds, numbers());
 }
 

@@ -44,8 +44,8 @@ class Placed final : public Found {
     Plane planes[6];
     for (int axis = 0; axis < 3; ++axis) {
       const double middle = box.axes.col(axis).dot(box.centre);
-      planes[2 * axis] = {box.axes.col(axis), middle + box.half[axis]};
-      planes[2 * axis + 1] = {-box.axes.col(axis), box.half[axis] - middle};
+      planes[axis] = {box.axes.col(axis), middle + box.half[axis]};
+      planes[3 + axis] = {-box.axes.col(axis), box.half[axis] - middle};
     }
     add(Hull{planes, alpglow::boundsOf(box)}, thing);
   }

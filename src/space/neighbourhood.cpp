@@ -83,14 +83,12 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   if (list_.overflowed || !list_.bounds.touches(bounds)) return;
   list_.overflowed = list_.count == list_.entries.size();
   if (list_.overflowed) return;
-  Shape kept = shape;
+  [[maybe_unused]] Plane* const planes = list_.planes.data() + list_.planeCount;
   if constexpr (std::is_same_v<Shape, Hull>) {
     list_.overflowed = list_.planeCount + shape.planes.size() > list_.planes.size();
     if (list_.overflowed) return;
-    Plane* const planes = list_.planes.data() + list_.planeCount;
     std::copy(shape.planes.begin(), shape.planes.end(), planes);
     list_.planeCount += shape.planes.size();
-    kept.planes = {planes, shape.planes.size()};
   }
   Bounds& block = list_.blocks[list_.count / blockSize];
   block = list_.count % blockSize == 0 ? bounds : block.with(bounds);
@@ -98,7 +96,8 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   Entry& entry = list_.entries[list_.count++];
   entry.kind = kindOf<Shape>();
   entry.thing = thing;
-  new (entry.shape.data()) Shape(kept);
+  [[maybe_unused]] Shape* const kept = new (entry.shape.data()) Shape(shape);
+  if constexpr (std::is_same_v<Shape, Hull>) kept->planes = {planes, shape.planes.size()};
 }
 
 template <class Visit>
@@ -156,7 +155,7 @@ Contact Neighbourhood::ray(const Vector3d& from, const Vector3d& displacement, P
   if (!answers(Bounds::around(from, beside)) || !(length < infinity)) return world_.cast(from, displacement, purpose);
   const Vector3d direction = displacement / length;
   const double here = wayWithin(list_.bounds.grown(-beside), from, direction, length);
-  const Contact contact = first(from, direction, here, 0, purpose);
+  Contact contact = first(from, direction, here, 0, purpose);
   if (contact.hit() || here >= length || list_.cutShort) return contact;
   Contact beyond = world_.cast(from + here * direction, (length - here) * direction, purpose);
   beyond.distance += here;

@@ -209,7 +209,9 @@ class CharacterCamera {
   };
   bool hasJumped(const Subject& subject, double seconds) const;
   void cutTo(const Subject& subject);
-  Bounds reach(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion) const;
+  PullInRequest request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
+                        const Eigen::Vector3d& eyeMotion) const;
+  Bounds reach(const PullInRequest& request, const Subject& subject) const;
   Eigen::Vector3d movedEyes(const ShownFraming& framing) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
                    const Obstacles& obstacles, double seconds);
