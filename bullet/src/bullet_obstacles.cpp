@@ -1,5 +1,7 @@
 #include "alpglow/bullet/bullet_obstacles.hpp"
 
+#include "alpglow/space/first_contact.hpp"
+
 #include <BulletCollision/BroadphaseCollision/btBroadphaseInterface.h>
 #include <BulletCollision/BroadphaseCollision/btDbvtBroadphase.h>
 #include <BulletCollision/CollisionDispatch/btCollisionObject.h>
@@ -17,7 +19,6 @@
 #include <BulletDynamics/Dynamics/btRigidBody.h>
 
 #include <algorithm>
-#include <atomic>
 #include <cmath>
 
 namespace alpglow::bullet {
@@ -82,9 +83,6 @@ Vector3d reach(const void* self, const Vector3d& direction) {
   const btVector3 along = size > 0 ? toBullet(direction / size) : btVector3(0, 1, 0);
   return fromBullet(static_cast<const btConvexShape*>(self)->localGetSupportingVertexWithoutMargin(along));
 }
-
-/// A bit for each kind of shape that has been warned about.
-std::atomic<std::uint64_t> warned{0};
 
 }  // namespace
 
@@ -178,9 +176,10 @@ class BulletObstacles::Lister {
         const Vector3d axis = axisOf(at, cone.getConeUpIndex());
         return found_.add(Cylinder{origin - height / 2 * axis, axis, height, radius, 0}, thing_);
       }
-      default: break;
       case CONVEX_HULL_SHAPE_PROXYTYPE:
         if (margin == 0 && hull(static_cast<const btConvexHullShape&>(shape), at, around)) return;
+        break;
+      default: break;
     }
     found_.add(Convex{&shape, reach, fromBullet(at.getBasis()), origin, margin, around}, thing_);
   }
@@ -252,7 +251,7 @@ Thing BulletObstacles::thingOf(const btCollisionObject& object) const {
 
 void BulletObstacles::warn(int type, const char* name) const {
   const std::uint64_t bit = std::uint64_t{1} << (type & 63);
-  if (warn_ && (warned.fetch_or(bit) & bit) == 0) warn_(name, "the box around it");
+  if (warn_ && (warned_.fetch_or(bit) & bit) == 0) warn_(name, "the box around it");
 }
 
 void BulletObstacles::list(const Bounds& bounds, Found& found) const noexcept {
@@ -266,19 +265,11 @@ void BulletObstacles::list(const Bounds& bounds, Found& found) const noexcept {
 
 Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept {
   const auto* trees = dynamic_cast<const btDbvtBroadphase*>(world_.getBroadphase());
-  const double length = displacement.norm();
-  if (trees == nullptr || !from.allFinite() || !(length > 1e-8) || !std::isfinite(length))
-    return Surroundings::cast(from, displacement, purpose);
-  Contact first{length, noObstacle};
-  const Vector3d direction = displacement / length;
-  auto touch = [&](const auto& shape, const Thing& thing) {
-    if ((thing.stops & purpose) == 0) return;
-    const Touch touched = alpglow::sweep(shape, from, direction, first.distance, 0);
-    if (touched.distance < first.distance) first = {touched.distance, thing.id, touched.normal};
-  };
-  ForEachFound<decltype(touch)> found(touch);
+  FirstContact first(from, displacement, 0, purpose);
+  if (trees == nullptr || !first.moves()) return Surroundings::cast(from, displacement, purpose);
+  ForEachFound<FirstContact> found(first);
   auto object = [&](const btCollisionObject& o) {
-    const Vector3d to = from + first.distance * direction;
+    const Vector3d to = from + first.distance() * first.direction();
     const btCollisionShape& shape = *o.getCollisionShape();
     if (shape.getShapeType() != TRIANGLE_MESH_SHAPE_PROXYTYPE) {
       Lister(*this, Bounds::around(from).with(to).grown(beside), found).object(o);
@@ -286,7 +277,7 @@ Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement
       const Thing thing = thingOf(o);
       const btTransform& at = o.getWorldTransform();
       auto triangle = [&](const btVector3* c) {
-        touch(Triangle{fromBullet(at * c[0]), fromBullet(at * c[1]), fromBullet(at * c[2])}, thing);
+        first(Triangle{fromBullet(at * c[0]), fromBullet(at * c[1]), fromBullet(at * c[2])}, thing);
       };
       EachTriangle<decltype(triangle)> each(triangle);
       const btTransform toLocal = at.inverse();
@@ -296,9 +287,20 @@ Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement
     }
   };
   EachLeaf<decltype(object)> each(object);
+  // As btDbvt::rayTest does it, but with a stack that is kept: no frame allocates.
+  thread_local btAlignedObjectArray<const btDbvtNode*> stack;
+  const btVector3 start = toBullet(from), along = toBullet(first.direction()), none(0, 0, 0);
+  btVector3 inverse;
+  unsigned int signs[3];
+  for (int axis = 0; axis < 3; ++axis) {
+    inverse[axis] = along[axis] == 0 ? btScalar(BT_LARGE_FLOAT) : 1 / along[axis];
+    signs[axis] = inverse[axis] < 0 ? 1 : 0;
+  }
+  const auto length = static_cast<btScalar>(first.distance());
   for (const btDbvt& tree : trees->m_sets)
-    btDbvt::rayTest(tree.m_root, toBullet(from), toBullet(from + displacement), each);
-  return first;
+    tree.rayTestInternal(tree.m_root, start, toBullet(from + displacement), inverse, signs, length, none, none, stack,
+                         each);
+  return found.complete() ? first.contact() : noAnswer();
 }
 
 }  // namespace alpglow::bullet

@@ -3,13 +3,11 @@
 #include "alpglow/base/angles.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <cstdarg>
-#include <cstdio>
 #include <functional>
 #include <map>
 #include <random>
+#include <sstream>
 #include <thread>
 
 namespace alpglow::conformance {
@@ -33,16 +31,6 @@ struct Asked {
   bool hit = false;
   double length() const { return asked.displacement.norm(); }
 };
-
-std::string format(const char* text, ...) __attribute__((format(printf, 1, 2)));
-std::string format(const char* text, ...) {
-  std::array<char, 512> buffer;
-  va_list arguments;
-  va_start(arguments, text);
-  std::vsnprintf(buffer.data(), buffer.size(), text, arguments);
-  va_end(arguments);
-  return buffer.data();
-}
 
 class Dice {
  public:
@@ -355,18 +343,21 @@ Findings prove(const Obstacles& adapter, const Surroundings& truth, const Bounds
 }
 
 std::string Findings::text() const {
-  std::string text;
+  std::ostringstream text;
+  text.precision(9);
+  const auto vector = [&text](const char* before, const Vector3d& v) {
+    text << before << '(' << v.x() << ", " << v.y() << ", " << v.z() << ')';
+  };
   for (const Finding& f : all) {
-    const Vector3d &from = f.worst.from, &way = f.worst.displacement;
-    text += format("%s: %s, %d of %d times", nameOf(f.question), f.what.c_str(), f.times, f.of);
-    if (!f.cause.empty()) text += format(" — %s", f.cause.c_str());
-    text += format("\n  worst: from (%.9g, %.9g, %.9g)", from.x(), from.y(), from.z());
-    if (f.question != Question::clearance) text += format(" by (%.9g, %.9g, %.9g)", way.x(), way.y(), way.z());
-    if (f.question != Question::cast)
-      text += format(" %s %.9g", f.question == Question::clearance ? "range" : "radius", f.worst.radius);
-    text += format(": answered %.6g, should be %.6g\n", f.answer, f.truth);
+    text << nameOf(f.question) << ": " << f.what << ", " << f.times << " of " << f.of << " times";
+    if (!f.cause.empty()) text << " — " << f.cause;
+    vector("\n  worst: from ", f.worst.from);
+    if (f.question != Question::clearance) vector(" by ", f.worst.displacement);
+    if (f.question == Question::clearance) text << " range " << f.worst.radius;
+    if (f.question == Question::sweep) text << " radius " << f.worst.radius;
+    text << ": answered " << f.answer << ", should be " << f.truth << '\n';
   }
-  return text;
+  return text.str();
 }
 
 std::vector<Box> yard() {

@@ -55,6 +55,7 @@
 // space/height_field          the triangles of a height field
 // space/convex_sweep          a moving sphere against anything convex
 // space/surroundings          a world that lists what is near
+// space/first_contact         the first contact among shapes that are handed over
 // space/neighbourhood         what was listed for this frame, and all questions answered from it
 // space/triangle_mesh         triangles in memory, with a tree
 // space/assembly              several surroundings, each where it is placed
@@ -149,6 +150,7 @@
 #include "alpglow/space/bounds.hpp"
 #include "alpglow/space/convex_sweep.hpp"
 #include "alpglow/space/ease_out.hpp"
+#include "alpglow/space/first_contact.hpp"
 #include "alpglow/space/guarded_obstacles.hpp"
 #include "alpglow/space/height_field.hpp"
 #include "alpglow/space/neighbourhood.hpp"

@@ -21,6 +21,10 @@ Bounds boundsOf(const Bounds& bounds, const Affine3d& transform) {
   return {middle - reach, middle + reach};
 }
 
+Vector3d cornerOfUnitBox(const void*, const Vector3d& direction) {
+  return {std::copysign(1.0, direction.x()), std::copysign(1.0, direction.y()), std::copysign(1.0, direction.z())};
+}
+
 /// Hands shapes on as they are placed.
 class Placed final : public Found {
  public:
@@ -41,13 +45,9 @@ class Placed final : public Found {
   void add(const Box& box, const Thing& thing) noexcept override {
     if (isEven_)
       return to_.add(Box{transform_ * box.centre, linear_ * box.axes / stretch_, stretch_ * box.half}, placed(thing));
-    Plane planes[6];
-    for (int axis = 0; axis < 3; ++axis) {
-      const double middle = box.axes.col(axis).dot(box.centre);
-      planes[axis] = {box.axes.col(axis), middle + box.half[axis]};
-      planes[3 + axis] = {-box.axes.col(axis), box.half[axis] - middle};
-    }
-    add(Hull{planes, alpglow::boundsOf(box)}, thing);
+    const Matrix3d edges = linear_ * box.axes * box.half.asDiagonal();
+    const Bounds bounds = boundsOf(alpglow::boundsOf(box), transform_);
+    to_.add(Convex{nullptr, cornerOfUnitBox, edges, transform_ * box.centre, 0, bounds}, placed(thing));
   }
   void add(const Cylinder& c, const Thing& thing) noexcept override {
     const Vector3d base = transform_ * c.base, axis = linear_ * (c.height * c.axis);
@@ -142,6 +142,7 @@ Contact Assembly::ray(const Vector3d& from, const Vector3d& displacement, Purpos
     if (!part.shown || (part.thing.stops & purpose) == 0 || (!part.placed.empty() && !part.placed.touches(way)))
       continue;
     Contact contact = part.what->cast(part.inverse * from, part.inverse.linear() * displacement, purpose);
+    if (std::isnan(contact.distance)) return noAnswer();
     if (!contact.hit()) continue;
     contact.distance *= length / (part.inverse.linear() * displacement).norm();
     if (!(contact.distance < first.distance)) continue;

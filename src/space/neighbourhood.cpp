@@ -1,7 +1,8 @@
 #include "alpglow/space/neighbourhood.hpp"
 
+#include "way.hpp"
+
 #include <algorithm>
-#include <cmath>
 #include <new>
 #include <type_traits>
 
@@ -11,27 +12,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double shortestWay = 1e-8;  // metres
-constexpr double beside = 1e-6;       // metres for the rounding of bounds
-constexpr double infinity = std::numeric_limits<double>::infinity();
-constexpr double noAnswer = std::numeric_limits<double>::quiet_NaN();
-
-Bounds boundsOfWay(const Vector3d& from, const Vector3d& direction, double length, double radius) {
-  return Bounds::around(from).with(Vector3d(from + length * direction)).grown(radius + beside);
-}
-
-/// Whether a sphere on its way touches bounds. With the inverse of its direction, infinite where it does not move.
-bool passes(const Bounds& bounds, const Vector3d& from, const Vector3d& inverse, double length, double radius) {
-  double enter = 0, leave = length;
-  for (int axis = 0; axis < 3; ++axis) {
-    const double low = bounds.low[axis] - radius - from[axis], high = bounds.high[axis] + radius - from[axis];
-    if (low <= 0 && high >= 0 && std::isinf(inverse[axis])) continue;
-    const double a = low * inverse[axis], b = high * inverse[axis];
-    enter = std::max(enter, std::min(a, b));
-    leave = std::min(leave, std::max(a, b));
-  }
-  return enter <= leave;
-}
+constexpr double beside = 1e-6;  // metres for the rounding of bounds
 
 /// How far a way goes within bounds in which it starts.
 double wayWithin(const Bounds& bounds, const Vector3d& from, const Vector3d& direction, double length) {
@@ -128,43 +109,37 @@ void Neighbourhood::forEachNear(Reaches&& reaches, std::uint32_t purpose, Visit&
   }
 }
 
-Contact Neighbourhood::first(const Vector3d& from, const Vector3d& direction, double length, double radius,
-                             std::uint32_t purpose) const {
-  Contact first{list_.cutShort ? noAnswer : length, noObstacle};
-  if (list_.cutShort) return first;
-  const Vector3d inverse = direction.cwiseInverse();
-  const auto reaches = [&](const Bounds& b) { return passes(b, from, inverse, first.distance, radius + beside); };
-  forEachNear(reaches, purpose, [&](const auto& shape, const Thing& thing) {
-    const Touch touch = alpglow::sweep(shape, from, direction, first.distance, radius);
-    if (touch.distance < first.distance) first = {touch.distance, thing.id, touch.normal};
-  });
-  return first;
+Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose) const {
+  if (list_.cutShort) return noAnswer();
+  const Way way(first.from(), first.direction(), radius);
+  const auto reaches = [&](const Bounds& b) { return way.enters(b.low, b.high, first.distance()) != Way::never; };
+  forEachNear(reaches, purpose, first);
+  return first.contact();
 }
 
 Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept {
-  const double length = displacement.norm();
-  if (!(length > shortestWay)) return {length, noObstacle};
-  const Vector3d direction = displacement / length;
-  if (!answers(boundsOfWay(from, direction, length, radius))) return world_.sweep(from, displacement, radius);
-  return first(from, direction, length, radius, Purpose::camera);
+  const FirstContact first(from, displacement, radius, Purpose::camera);
+  if (!first.moves()) return first.contact();
+  const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
+  return answers(way) ? this->first(first, radius, Purpose::camera) : world_.sweep(from, displacement, radius);
 }
 
 Contact Neighbourhood::ray(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept {
-  const double length = displacement.norm();
-  if (!(length > shortestWay)) return {length, noObstacle};
-  if (!answers(Bounds::around(from, beside)) || !(length < infinity)) return world_.cast(from, displacement, purpose);
-  const Vector3d direction = displacement / length;
-  const double here = wayWithin(list_.bounds.grown(-beside), from, direction, length);
-  Contact contact = first(from, direction, here, 0, purpose);
+  const FirstContact whole(from, displacement, 0, purpose);
+  if (!whole.moves() || !answers(Bounds::around(from, beside))) return world_.cast(from, displacement, purpose);
+  const double length = whole.distance();
+  const double here = wayWithin(list_.bounds.grown(-beside), from, whole.direction(), length);
+  const Vector3d edge = here * whole.direction();
+  const Contact contact = first(FirstContact(from, edge, 0, purpose), 0, purpose);
   if (contact.hit() || here >= length || list_.cutShort) return contact;
-  Contact beyond = world_.cast(from + here * direction, (length - here) * direction, purpose);
+  Contact beyond = world_.cast(from + edge, displacement - edge, purpose);
   beyond.distance += here;
   return beyond;
 }
 
 double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
   if (!answers(Bounds::around(point, range))) return world_.clearance(point, range);
-  if (list_.cutShort) return noAnswer;
+  if (list_.cutShort) return noAnswer().distance;
   double nearest = range;
   const auto reaches = [&](const Bounds& b) { return b.touches(Bounds::around(point, nearest + beside)); };
   forEachNear(reaches, Purpose::camera,

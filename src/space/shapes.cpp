@@ -72,13 +72,13 @@ struct ActivePlanes {
     --count;
     normals[i] = normals[count], offsets[i] = offsets[count], press[i] = press[count];
   }
-  /// The plane between the point and all that is behind these: a bound that rounding cannot break.
-  Nearest nearestTo(const Vector3d& point) const {
+  /// The plane between the origin and all that is behind these: a bound that rounding cannot break.
+  Nearest nearest() const {
     Vector3d sum = Vector3d::Zero();
     double above = 0;
     for (int i = 0; i < count; ++i) {
       sum += press[i] * normals[i];
-      above += press[i] * (normals[i].dot(point) - offsets[i]);
+      above -= press[i] * offsets[i];
     }
     const double size = sum.norm();
     return size > 0 && above > 0 ? Nearest{above / size, sum / size} : Nearest();
@@ -158,21 +158,22 @@ Nearest nearestTo(const HalfSpace& space, const Vector3d& point) {
   return height > 0 ? Nearest{height, space.normal} : Nearest();
 }
 
+/// Relative to the point, so that rounding is as small as what is near. Where planes contradict each other, as those of
+/// a thin plate do after rounding, what is known so far counts: it is not farther than that.
 Nearest nearestTo(const Hull& hull, const Vector3d& point) {
   constexpr double behind = 1e-11;
-  Vector3d x = point;
+  Vector3d x = Vector3d::Zero();
   ActivePlanes active;
   for (std::size_t i = 0; i < 4 * hull.planes.size() + 16; ++i) {
-    const Plane* worst = nullptr;
+    Plane worst{Vector3d::Zero(), 0};
     double violation = behind;
     for (const Plane& plane : hull.planes) {
-      const double above = plane.normal.dot(x) - plane.offset;
-      if (above > violation) violation = above, worst = &plane;
+      const double offset = plane.offset - plane.normal.dot(point), above = plane.normal.dot(x) - offset;
+      if (above > violation) violation = above, worst = {plane.normal, offset};
     }
-    if (worst == nullptr) break;
-    if (!pressBehind(*worst, x, active)) return {infinity, {0, 0, 0}};
+    if (violation == behind || !pressBehind(worst, x, active)) break;
   }
-  return active.nearestTo(point);
+  return active.nearest();
 }
 
 Touch sweep(const Triangle& triangle, const Vector3d& from, const Vector3d& direction, double length, double radius) {
@@ -243,7 +244,7 @@ Bounds boundsOf(const Cylinder& c) {
 }
 
 Bounds boundsOf(const HalfSpace& space) {
-  Bounds bounds{Vector3d::Constant(-infinity), Vector3d::Constant(infinity)};
+  Bounds bounds = Bounds::everything();
   for (int axis = 0; axis < 3; ++axis) {
     if (space.normal[axis] == 1) bounds.high[axis] = space.offset;
     if (space.normal[axis] == -1) bounds.low[axis] = -space.offset;

@@ -1,11 +1,14 @@
 #include "alpglow/space/triangle_mesh.hpp"
 
+#include "way.hpp"
+
+#include "alpglow/space/first_contact.hpp"
+
 #include <Eigen/Geometry>
 
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <numeric>
 
 namespace alpglow {
 
@@ -13,8 +16,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double shortestWay = 1e-8;  // metres
-constexpr double never = std::numeric_limits<double>::infinity();
+constexpr double never = Way::never;
 constexpr int bins = 16;
 constexpr int deepestByCost = 48;  // … and below that in halves, so that no tree is deeper than the stack
 constexpr std::size_t deepest = 96;
@@ -27,32 +29,6 @@ double halfSurface(const Bounds& b) {
 
 float roundedDown(double x) { return std::nextafter(static_cast<float>(x), -std::numeric_limits<float>::infinity()); }
 float roundedUp(double x) { return std::nextafter(static_cast<float>(x), std::numeric_limits<float>::infinity()); }
-
-/// Where a sphere on its way enters a box, seen from where it starts.
-class Way {
- public:
-  Way(const Vector3d& from, const Vector3d& direction, double radius)
-      : from_(from), inverse_(direction.cwiseInverse()), radius_(radius + 1e-6) {}
-  double enters(const float* low, const float* high, double length) const {
-    double enter = 0, leave = length;
-    for (int axis = 0; axis < 3; ++axis) {
-      const double down = static_cast<double>(low[axis]) - radius_ - from_[axis];
-      const double up = static_cast<double>(high[axis]) + radius_ - from_[axis];
-      if (std::isinf(inverse_[axis])) {
-        if (down > 0 || up < 0) return never;
-        continue;
-      }
-      const double a = down * inverse_[axis], b = up * inverse_[axis];
-      enter = std::max(enter, std::min(a, b));
-      leave = std::min(leave, std::max(a, b));
-    }
-    return enter <= leave ? enter : never;
-  }
-
- private:
-  Vector3d from_, inverse_;
-  double radius_;
-};
 
 double distanceTo(const float* low, const float* high, const Vector3d& point) {
   double square = 0;
@@ -210,20 +186,13 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
 
 Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, double radius,
                             std::uint32_t purpose) const noexcept {
-  const double length = displacement.norm();
-  Contact first{length, noObstacle};
-  if (!(length > shortestWay) || !from.allFinite() || !std::isfinite(length)) return first;
-  const Vector3d direction = displacement / length;
-  const Way way(from - middle_, direction, radius);
+  FirstContact first(from, displacement, radius, purpose);
+  if (!first.moves()) return first.contact();
+  const Way way(from - middle_, first.direction(), radius);
   walk(
-      first.distance, [&](const float* low, const float* high) { return way.enters(low, high, first.distance); },
-      [&](std::size_t i) {
-        const Thing& thing = thingOf(i);
-        if ((thing.stops & purpose) == 0) return;
-        const Touch touch = alpglow::sweep(triangles_[i], from, direction, first.distance, radius);
-        if (touch.distance < first.distance) first = {touch.distance, thing.id, touch.normal};
-      });
-  return first;
+      first.distance(), [&](const float* low, const float* high) { return way.enters(low, high, first.distance()); },
+      [&](std::size_t i) { first(triangles_[i], thingOf(i)); });
+  return first.contact();
 }
 
 double TriangleMesh::room(const Vector3d& point, double range) const noexcept {

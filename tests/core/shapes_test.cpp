@@ -2,7 +2,6 @@
 // likewise. Sizes of nothing, shear and mirrors included.
 
 #include "alpglow/space/assembly.hpp"
-#include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
 #include "support/reference_shapes.hpp"
 #include "support/seeds.hpp"
@@ -33,6 +32,7 @@ struct Case {
   std::vector<Plane> planes;
   std::vector<Vector3d> points;
   std::vector<float> heights;
+  Matrix3d transform;
 };
 
 double sizeOf(Random& random, double most) { return random.chance(0.15) ? 0 : random.between(0.01, most); }
@@ -84,6 +84,7 @@ void hull(Random& random, Case& result) {
     result.planes.push_back({normal, normal.dot(t[0])});
     for (const Vector3d& corner : t) bounds = bounds.with(corner);
   }
+  if (random.chance(0.3)) bounds = Bounds();  // nobody has to give any
   result.world.lists = [&result, bounds](const Bounds&, Found& found) { found.add(Hull{result.planes, bounds}, {3}); };
 }
 
@@ -177,61 +178,65 @@ void placedMesh(Random& random, Case& result) {
   result.world.lists = [mesh, assembly](const Bounds& bounds, Found& found) { assembly->list(bounds, found); };
 }
 
+/// A box that may be flat, stretched and sheared.
+void placedBox(Random& random, Case& result) {
+  const Box shape{{0, 0, 0}, testing::randomTurn(random), {sizeOf(random, 1), sizeOf(random, 1), sizeOf(random, 1)}};
+  Eigen::Affine3d placed = Eigen::Affine3d::Identity();
+  testing::crookedBox(random, result.transform);
+  placed.linear() = result.transform;
+  placed.translation() = random.point(0.3);
+  std::vector<testing::Corners> triangles;
+  for (int axis = 0; axis < 3; ++axis) {
+    for (const double side : {-1.0, 1.0}) {
+      const auto corner = [&](double u, double v) {
+        Vector3d local;
+        local[axis] = side * shape.half[axis];
+        local[(axis + 1) % 3] = u * shape.half[(axis + 1) % 3];
+        local[(axis + 2) % 3] = v * shape.half[(axis + 2) % 3];
+        return Vector3d(placed * Vector3d(shape.axes * local));
+      };
+      triangles.push_back({corner(-1, -1), corner(1, -1), corner(1, 1)});
+      triangles.push_back({corner(-1, -1), corner(1, 1), corner(-1, 1)});
+    }
+  }
+  testing::BruteForce force;
+  force.triangles = triangles;
+  const Matrix3d inverse = placed.linear().inverse();
+  result.distance = [=](const Vector3d& p) {
+    const Vector3d local = shape.axes.transpose() * (inverse * (p - placed.translation()));
+    const bool inside = (local.cwiseAbs().array() < shape.half.array()).all();
+    return inside ? testing::Real(0) : static_cast<testing::Real>(force.distance(p));
+  };
+  show(result, shape);
+  const auto inner = std::make_shared<Alone>();
+  inner->lists = result.world.lists;
+  const auto assembly = std::make_shared<Assembly>();
+  assembly->place(assembly->add(*inner, boundsOf(shape)), placed);
+  result.world.lists = [inner, assembly](const Bounds& bounds, Found& found) { assembly->list(bounds, found); };
+}
+
 using Make = void (*)(Random&, Case&);
 constexpr std::pair<const char*, Make> kinds[] = {
     {"triangle", triangle},      {"capsule", capsule},      {"box", box},
     {"cylinder", cylinder},      {"half-space", halfSpace}, {"hull", hull},
     {"corners", convexOfPoints}, {"ellipsoid", ellipsoid},  {"height field", heightField},
-    {"placed mesh", placedMesh}};
-
-/// Sweeps, rays and clearances of one shape, asked directly and of a neighbourhood.
-void attack(const Case& one, Random& random, int sweeps, double& worst, int& hits) {
-  const Neighbourhood near(one.world, 512, 24);
-  const Obstacles& questions = near;
-  questions.gather(Bounds::around(Vector3d::Zero(), 9));
-  for (int i = 0; i < sweeps; ++i) {
-    const Vector3d from = random.point(3), direction = random.point(1).normalized();
-    const double room = static_cast<double>(one.distance(from)), radius = random.between(0.01, 0.4);
-    ASSERT_NEAR(one.world.clearance(from, 20), room, 1e-7);
-    ASSERT_NEAR(near.clearance(from, 3), std::min(room, 3.0), 1e-7);
-    if (room < radius + 2e-6) continue;
-    const double length = random.between(0.2, 6);
-    const Contact contact = one.world.sweep(from, length * direction, radius);
-    ASSERT_NEAR(near.sweep(from, length * direction, radius).distance, contact.distance, 1e-9);
-    worst = std::max(
-        worst, testing::expectTouches({from, direction, length, radius, contact.hit() ? contact.distance : length},
-                                      one.distance, 1e-6, one.convex));
-    const Contact ray = one.world.cast(from, length * direction, Purpose::aim);
-    ASSERT_NEAR(near.cast(from, length * direction, Purpose::aim).distance, ray.distance, 1e-9);
-    if (one.convex || !ray.hit())
-      testing::expectTouches({from, direction, length, 0, ray.hit() ? ray.distance : length}, one.distance, 2e-6,
-                             one.convex);
-    if (!contact.hit()) continue;
-    ++hits;
-    ASSERT_NEAR(contact.normal.norm(), 1, 1e-9);
-    if (!one.convex) continue;
-    // Away from the nearest point of the shape: a step along it gains as much distance.
-    const Vector3d end = from + contact.distance * direction;
-    ASSERT_NEAR(static_cast<double>(one.distance(end + 1e-4 * contact.normal)), radius + 1e-4, 2e-6);
-  }
-}
+    {"placed mesh", placedMesh}, {"placed box", placedBox}};
 
 class Shapes : public testing::Shards {};
 ALPGLOW_SHARDS(Shapes);
 
 TEST_P(Shapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
   for (const auto& [name, make] : kinds) {
-    double worst = 0;
-    int hits = 0;
+    testing::Tally tally;
     for (const unsigned seed : seedsOf(200)) {
       Random random(seed);
       Case one;
       make(random, one);
-      attack(one, random, 50, worst, hits);
+      testing::attack(one.world, one.distance, one.convex, random, tally);
       ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
     }
-    EXPECT_GT(hits, 30) << name;
-    std::printf("%s: %d contacts, off by %.1e m at most\n", name, hits, worst);
+    EXPECT_GT(tally.hits, 30) << name;
+    std::printf("%s: %d contacts, off by %.1e m at most\n", name, tally.hits, tally.worst);
   }
 }
 

@@ -1,8 +1,5 @@
 #include "alpglow/space/sphere_triangle.hpp"
 
-#include "support/brute_force.hpp"
-#include "support/random.hpp"
-
 #include <gtest/gtest.h>
 
 namespace alpglow {
@@ -31,34 +28,6 @@ TEST(SphereTriangle, StartingInContactItIsBlockedInwardAndFreeOutward) {
   EXPECT_EQ(sphereTriangleContact(floorBelow, {0, -1, 0}, 10, 2.0), 0);
   EXPECT_EQ(sphereTriangleContact(floorBelow, {0, 1, 0}, 10, 2.0), 10);
   EXPECT_EQ(sphereTriangleContact(floorBelow, {1, 0, 0}, 3, 2.0), 3) << "sliding along is free";
-}
-
-TEST(SphereTriangle, ContactIsTheFirstMomentAtWhichTheDistanceIsTheRadius) {
-  testing::Random random(9);
-  int hits = 0;
-  for (int i = 0; i < 20000; ++i) {
-    const Triangle t{random.point(3), random.point(3), random.point(3)};
-    const double radius = random.between(0.05, 0.5), length = random.between(0.5, 6);
-    const Vector3d direction = random.point(1).normalized();
-    const testing::Corners corners{t.a, t.b, t.c};
-    if (testing::distanceToTriangle(Vector3d::Zero(), corners) < radius + 1e-5) continue;
-    const double contact = sphereTriangleContact(t, direction, length, radius);
-    for (int k = 0; k <= 20; ++k) {
-      ASSERT_GE(testing::distanceToTriangle(direction * (contact * k / 20), corners), radius - 2e-6) << "run " << i;
-    }
-    if (contact >= length) continue;
-    ++hits;
-    ASSERT_NEAR(testing::distanceToTriangle(direction * contact, corners), radius, 2e-6) << "run " << i;
-  }
-  EXPECT_GT(hits, 1000);
-}
-
-TEST(SphereTriangle, ClosestPointAgreesWithBruteForce) {
-  testing::Random random(10);
-  for (int i = 0; i < 20000; ++i) {
-    const Triangle t{random.point(2), random.point(2), random.point(2)};
-    ASSERT_NEAR(closestPoint(t).norm(), testing::distanceToTriangle(Vector3d::Zero(), {t.a, t.b, t.c}), 1e-9);
-  }
 }
 
 TEST(RayTriangle, HitsEitherSide) {

@@ -22,6 +22,11 @@ using testing::Random;
 
 btVector3 toBullet(const Vector3d& v) { return {btScalar(v.x()), btScalar(v.y()), btScalar(v.z())}; }
 
+btTransform placed(const Matrix3d& turn, const Vector3d& at) {
+  const Eigen::Quaterniond q(turn);
+  return btTransform(btQuaternion(btScalar(q.x()), btScalar(q.y()), btScalar(q.z()), btScalar(q.w())), toBullet(at));
+}
+
 /// A shape, what it needs to live, and how far away it is in its own space.
 struct Made {
   std::vector<std::unique_ptr<btCollisionShape>> shapes;  // the last is the one
@@ -193,10 +198,7 @@ void compound(Random& random, Made& made) {
     (i == 0 ? box : i == 1 ? capsule : cylinder)(random, part);
     const Matrix3d turn = testing::randomTurn(random);
     const Vector3d at = random.point(0.8);
-    const Eigen::Quaterniond q(turn);
-    whole.addChildShape(
-        btTransform(btQuaternion(btScalar(q.x()), btScalar(q.y()), btScalar(q.z()), btScalar(q.w())), toBullet(at)),
-        part.shapes.back().get());
+    whole.addChildShape(placed(turn, at), part.shapes.back().get());
     parts.push_back([=, inner = part.distance](const Vector3d& p) { return inner(turn.transpose() * (p - at)); });
     made.shapes.insert(made.shapes.begin(), std::move(part.shapes.back()));
   }
@@ -220,8 +222,7 @@ ALPGLOW_SHARDS(BulletShapes);
 
 TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
   for (const auto& [name, makeOne] : kinds) {
-    double worst = 0;
-    int hits = 0;
+    testing::Tally tally;
     for (const unsigned seed : seedsOf(200)) {
       Random random(seed);
       Made made;
@@ -232,33 +233,17 @@ TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
       btCollisionWorld world(&dispatcher, &broadphase, &configuration);
       btCollisionObject object;
       object.setCollisionShape(made.shapes.back().get());
-      const Eigen::Quaterniond turn(testing::randomTurn(random));
+      const Matrix3d turn = testing::randomTurn(random);
       const Vector3d at = random.point(1);
-      object.setWorldTransform(btTransform(
-          btQuaternion(btScalar(turn.x()), btScalar(turn.y()), btScalar(turn.z()), btScalar(turn.w())), toBullet(at)));
+      object.setWorldTransform(placed(turn, at));
       world.addCollisionObject(&object);
-      const bullet::BulletObstacles obstacles(world);
-      const Distance distance = [&](const Vector3d& p) { return made.distance(turn.conjugate() * (p - at)); };
-      for (int i = 0; i < 50; ++i) {
-        const Vector3d from = random.point(4), direction = random.point(1).normalized();
-        const double room = static_cast<double>(distance(from)), radius = random.between(0.05, 0.3);
-        ASSERT_NEAR(obstacles.clearance(from, 20), room, 1e-6) << name << ", seed " << seed;
-        if (room < radius + 3e-6) continue;
-        const double length = random.between(0.5, 8);
-        const Contact contact = obstacles.sweep(from, length * direction, radius);
-        worst = std::max(
-            worst, testing::expectTouches({from, direction, length, radius, contact.hit() ? contact.distance : length},
-                                          distance, 2e-6, made.convex));
-        hits += contact.hit() ? 1 : 0;
-        const Contact ray = obstacles.cast(from, length * direction, Purpose::aim);
-        testing::expectTouches({from, direction, length, 0, ray.hit() ? ray.distance : length}, distance, 2e-6,
-                               made.convex);
-        ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
-      }
+      const Distance distance = [&](const Vector3d& p) { return made.distance(turn.transpose() * (p - at)); };
+      testing::attack(bullet::BulletObstacles(world), distance, made.convex, random, tally);
       world.removeCollisionObject(&object);
+      ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
     }
-    EXPECT_GT(hits, 15) << name;
-    std::printf("%s: %d contacts, off by %.1e m at most\n", name, hits, worst);
+    EXPECT_GT(tally.hits, 15) << name;
+    std::printf("%s: %d contacts, off by %.1e m at most\n", name, tally.hits, tally.worst);
   }
 }
 

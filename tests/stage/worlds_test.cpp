@@ -4,6 +4,7 @@
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
+#include "alpglow/space/assembly.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/stage/rehearsal.hpp"
 #include "support/random_level.hpp"
@@ -116,6 +117,26 @@ TEST(Neighbourhood, FallsBackWhereItHasNoRoomAndSaysSo) {
   }
 }
 
+TEST(Worlds, KnowInsideFromOutside) {
+  io::Level level;
+  level.objects.push_back({"block", "stone", {}, io::boxMesh({0, 0, 0}, {2, 2, 2}, 0.3), true});
+  for (const WorldKind kind : {WorldKind::bullet, WorldKind::triangles}) {
+    const Stage stage(level, kind);
+    EXPECT_EQ(stage.obstacles().clearance({0, 1, 0}, 5), 0);
+    EXPECT_NEAR(stage.obstacles().clearance({0, 3.5, 0}, 5), 1.5, 1e-9);
+    EXPECT_EQ(stage.nameOf(stage.obstacles().cast({0, 3.5, 0}, {0, -4, 0}, Purpose::aim).obstacle), "block");
+  }
+}
+
+TEST(Worlds, OneWalksOnMeshesThatAreNotConvex) {
+  io::Level level = testing::randomLevel(5);
+  for (io::LevelObject& object : level.objects) object.convex = false;  // as a glTF file gives them
+  const Stage stage(level);
+  Walker walker(stage);
+  for (int i = 0; i < 60; ++i) walker.tick({0, 0, 0}, false);
+  EXPECT_NEAR(walker.feet().y(), 0, 0.02);
+}
+
 /// A host that could not finish its list.
 class CutShort final : public Surroundings {
  public:
@@ -129,7 +150,11 @@ TEST(Neighbourhood, AListThatWasCutShortIsAFaultAndAnObstacle) {
   Subject subject;
   subject.head = {0, 1.7, 0};
   CharacterCamera camera(design, subject);
-  for (const Obstacles* world : {static_cast<const Obstacles*>(&near), static_cast<const Obstacles*>(&host)}) {
+  Assembly assembly;
+  assembly.add(host);
+  for (const Obstacles* world : {static_cast<const Obstacles*>(&near), static_cast<const Obstacles*>(&host),
+                                 static_cast<const Obstacles*>(&assembly)}) {
+    EXPECT_TRUE(std::isnan(world->cast({0, 0, 0}, {0, 0, 1}, Purpose::aim).distance));
     const View view = camera.step(0.01, {}, subject, *world, 1.5);
     EXPECT_TRUE(view.faults & Fault::badObstacles);
     EXPECT_LT((view.position - subject.head).norm(), 1e-9);

@@ -23,7 +23,7 @@ inline double distanceToSegment(const Eigen::Vector3d& p, const Eigen::Vector3d&
 /// Above the face the height counts, beside it the nearest edge.
 inline double distanceToTriangle(const Eigen::Vector3d& p, const Corners& t) {
   const Eigen::Vector3d normal = (t[1] - t[0]).cross(t[2] - t[0]).normalized();
-  bool above = true;
+  bool above = !normal.isZero();  // all but a line: its edges
   double edges = 1e300;
   for (std::size_t i = 0; i < 3; ++i) {
     const Eigen::Vector3d &a = t[i], &b = t[(i + 1) % 3];

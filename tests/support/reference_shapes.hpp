@@ -2,6 +2,7 @@
 // Distances of solids in extended precision, with none of the code that is tested: polygons and projections, and for
 // ellipsoids a root that is bracketed. And what has to hold of every sweep.
 
+#include "alpglow/space/neighbourhood.hpp"
 #include "support/brute_force.hpp"
 #include "support/random.hpp"
 
@@ -123,12 +124,12 @@ inline Eigen::Matrix3d randomTurn(Random& random) {
   return Eigen::AngleAxisd(random.between(-3.1, 3.1), random.point(1).normalized()).toRotationMatrix();
 }
 
-/// A random solid with flat sides: a box that was sheared, turned and mirrored; its triangles and its planes' normals
-/// point outward.
+/// A random solid with flat sides: a box that was sheared, turned, mirrored or flattened; its triangles point outward.
 inline std::vector<Corners> crookedBox(Random& random, Eigen::Matrix3d& transform) {
   transform = Eigen::Matrix3d::Identity() * random.between(0.2, 1.5);
   for (int i = 0; i < 9; ++i) transform(i / 3, i % 3) += random.between(-0.4, 0.4);
   if (random.chance(0.5)) transform.col(0) *= -1;
+  if (random.chance(0.15)) transform.col(2) *= 1e-6;  // a plate
   std::vector<Corners> triangles;
   for (int axis = 0; axis < 3; ++axis) {
     for (const double side : {-1.0, 1.0}) {
@@ -145,6 +146,41 @@ inline std::vector<Corners> crookedBox(Random& random, Eigen::Matrix3d& transfor
     }
   }
   return triangles;
+}
+
+/// What was found of one kind of shape.
+struct Tally {
+  double worst = 0;
+  int hits = 0;
+};
+
+/// Sweeps, rays and clearances of one shape within three metres, asked directly and of a neighbourhood.
+inline void attack(const Surroundings& world, const Distance& distance, bool convex, Random& random, Tally& tally) {
+  const Neighbourhood near(world, 512, 24);
+  static_cast<const Obstacles&>(near).gather(Bounds::around(Eigen::Vector3d::Zero(), 10));
+  for (int i = 0; i < 50; ++i) {
+    const Eigen::Vector3d from = random.point(3), direction = random.point(1).normalized();
+    const double room = static_cast<double>(distance(from)), radius = random.between(0.01, 0.4);
+    const double length = random.between(0.2, 6);
+    ASSERT_NEAR(world.clearance(from, 20), room, 1e-7);
+    ASSERT_NEAR(near.clearance(from, 3), std::min(room, 3.0), 1e-7);
+    if (room < radius + 2e-6) continue;
+    const Contact contact = world.sweep(from, length * direction, radius);
+    const Contact ray = world.cast(from, length * direction, Purpose::aim);
+    ASSERT_NEAR(near.sweep(from, length * direction, radius).distance, contact.distance, 1e-9);
+    ASSERT_NEAR(near.cast(from, length * direction, Purpose::aim).distance, ray.distance, 1e-9);
+    const auto end = [length](const Contact& c) { return c.hit() ? c.distance : length; };
+    const SweptOnce swept{from, direction, length, radius, end(contact)};
+    tally.worst = std::max(tally.worst, expectTouches(swept, distance, 1e-6, convex));
+    expectTouches({from, direction, length, 0, end(ray)}, distance, 2e-6, convex);
+    if (!contact.hit()) continue;
+    ++tally.hits;
+    ASSERT_NEAR(contact.normal.norm(), 1, 1e-6);
+    // Away from the nearest point of the shape: a step along it gains as much distance.
+    const Eigen::Vector3d place = from + contact.distance * direction + 1e-4 * contact.normal;
+    if (!convex) continue;
+    ASSERT_NEAR(static_cast<double>(distance(place)), radius + 1e-4, 2e-6);
+  }
 }
 
 }  // namespace alpglow::testing

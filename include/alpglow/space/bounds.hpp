@@ -18,6 +18,10 @@ struct Bounds {
   static Bounds around(const Eigen::Vector3d& point, double reach = 0) {
     return {point.array() - reach, point.array() + reach};
   }
+  static Bounds everything() {
+    const double infinity = std::numeric_limits<double>::infinity();
+    return {Eigen::Vector3d::Constant(-infinity), Eigen::Vector3d::Constant(infinity)};
+  }
   bool empty() const { return !(low.array() <= high.array()).all(); }
   Bounds with(const Eigen::Vector3d& point) const { return {low.cwiseMin(point), high.cwiseMax(point)}; }
   Bounds with(const Bounds& other) const { return {low.cwiseMin(other.low), high.cwiseMax(other.high)}; }

@@ -9,6 +9,7 @@
 // asked here as far as the list goes and of the world from there on. All memory is taken when this is made:
 // 0.8 MB as it comes.
 
+#include "alpglow/space/first_contact.hpp"
 #include "alpglow/space/surroundings.hpp"
 
 #include <algorithm>
@@ -74,8 +75,7 @@ class Neighbourhood final : public Obstacles {
   static void visit(const Entry& entry, Visit&& visit);
   template <class Reaches, class Visit>
   void forEachNear(Reaches&& reaches, std::uint32_t purpose, Visit&& visit) const;
-  Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length, double radius,
-                std::uint32_t purpose) const;
+  Contact first(FirstContact first, double radius, std::uint32_t purpose) const;
 
   const Surroundings& world_;
   mutable List list_;

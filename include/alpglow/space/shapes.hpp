@@ -68,7 +68,8 @@ struct Plane {
 /// A half-space is solid: below it is inside.
 using HalfSpace = Plane;
 
-/// What lies behind all of its planes. It must be bounded; the bounds may be larger than it is.
+/// What lies behind all of its planes. The bounds may be larger than it is; without any it
+/// is asked every time.
 struct Hull {
   Span<const Plane> planes;
   Bounds bounds;
@@ -103,8 +104,8 @@ Nearest nearestTo(const Capsule& capsule, const Eigen::Vector3d& point);
 Nearest nearestTo(const Box& box, const Eigen::Vector3d& point);
 Nearest nearestTo(const Cylinder& cylinder, const Eigen::Vector3d& point);
 Nearest nearestTo(const HalfSpace& space, const Eigen::Vector3d& point);
-/// By the dual active-set method of Goldfarb and Idnani (1983): exact in finitely many steps. An empty hull is at an
-/// infinite distance.
+/// By the dual active-set method of Goldfarb and Idnani (1983): exact in finitely many steps where the planes are
+/// not all but parallel; never farther than it is.
 Nearest nearestTo(const Hull& hull, const Eigen::Vector3d& point);
 /// By the method of Gilbert, Johnson and Keerthi (1988), as the distance of the plane that it finds between the point
 /// and the shape: never more than it is, and less by 1e-9 of it at most where the shape has corners.
@@ -132,8 +133,9 @@ Bounds boundsOf(const Box& box);
 Bounds boundsOf(const Cylinder& cylinder);
 /// Without end: a half-space has bounds only where it stands along an axis, and is near everything otherwise.
 Bounds boundsOf(const HalfSpace& space);
-inline Bounds boundsOf(const Hull& hull) { return hull.bounds; }
-inline Bounds boundsOf(const Convex& convex) { return convex.bounds; }
+/// Everything where none were given.
+inline Bounds boundsOf(const Hull& hull) { return hull.bounds.empty() ? Bounds::everything() : hull.bounds; }
+inline Bounds boundsOf(const Convex& convex) { return convex.bounds.empty() ? Bounds::everything() : convex.bounds; }
 
 /// The triangles of a height field whose cells the bounds touch, seen from above: `visit(Triangle)`.
 template <class Visit>

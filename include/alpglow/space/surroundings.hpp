@@ -14,6 +14,8 @@
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/shapes.hpp"
 
+#include <limits>
+
 namespace alpglow {
 
 /// What is known of a listed shape besides its form.
@@ -48,6 +50,9 @@ class Found {
  protected:
   ~Found() = default;
 };
+
+/// The answer of who could not finish its list: no number, which is a fault wherever it gets to.
+inline Contact noAnswer() { return {std::numeric_limits<double>::quiet_NaN(), noObstacle}; }
 
 /// Every kind of shape to one callable: `each(shape, thing)`.
 template <class Each>

@@ -11,6 +11,7 @@
 
 #include "alpglow/space/surroundings.hpp"
 
+#include <atomic>
 #include <functional>
 
 class btCollisionObject;
@@ -51,6 +52,7 @@ class BulletObstacles final : public Surroundings {
   Stops stops_;
   Warn warn_;
   int group_ = -1, mask_ = -1;
+  mutable std::atomic<std::uint64_t> warned_{0};  // a bit for each kind of shape
 };
 
 }  // namespace alpglow::bullet
