@@ -3,6 +3,7 @@
 
 #include "alpglow/bullet/bullet_obstacles.hpp"
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/embree/embree_triangles.hpp"
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
@@ -10,6 +11,7 @@
 
 #include <benchmark/benchmark.h>
 #include <btBulletCollisionCommon.h>
+#include <embree3/rtcore.h>
 
 #include <memory>
 
@@ -52,6 +54,7 @@ void clearanceInTheHall(benchmark::State& state) {
 struct Slope {
   std::vector<Triangle> triangles;
   std::unique_ptr<TriangleMesh> mesh;
+  std::unique_ptr<embree::EmbreeTriangles> embree;
   btTriangleMesh bulletMesh;
   std::unique_ptr<btBvhTriangleMeshShape> shape;
   btCollisionObject object;
@@ -75,6 +78,7 @@ struct Slope {
       }
     }
     mesh = std::make_unique<TriangleMesh>(triangles, Thing{1});
+    embree = std::make_unique<embree::EmbreeTriangles>(triangles, Thing{1});
     const auto of = [](const Eigen::Vector3d& v) { return btVector3(v.x(), v.y(), v.z()); };
     for (const Triangle& t : triangles) bulletMesh.addTriangle(of(t.a), of(t.b), of(t.c));
     shape = std::make_unique<btBvhTriangleMeshShape>(&bulletMesh, true);
@@ -129,13 +133,56 @@ void sweepOverTheSlope(benchmark::State& state, const Obstacles& world) {
 }
 void sweepOfTriangles(benchmark::State& state) { sweepOverTheSlope(state, *slope().mesh); }
 void sweepOfBullet(benchmark::State& state) { sweepOverTheSlope(state, *slope().bullet); }
-void rayOfTriangles(benchmark::State& state) {
+void sweepOfEmbree(benchmark::State& state) { sweepOverTheSlope(state, *slope().embree); }
+void rayOverTheSlope(benchmark::State& state, const Obstacles& world) {
   int i = 0;
   for (auto _ : state) {
     ++i;
-    benchmark::DoNotOptimize(slope().mesh->cast({30 * std::sin(i), 3, 30 * std::cos(1.7 * i)},
-                                                {4 * std::sin(i), -0.7, 4 * std::cos(i)}, Purpose::aim));
+    const Eigen::Vector3d from(30 * std::sin(i), 3, 30 * std::cos(1.7 * i));
+    benchmark::DoNotOptimize(world.cast(from, {4 * std::sin(i), -0.7, 4 * std::cos(i)}, Purpose::aim));
   }
+}
+void rayOfTriangles(benchmark::State& state) { rayOverTheSlope(state, *slope().mesh); }
+void rayOfEmbree(benchmark::State& state) { rayOverTheSlope(state, *slope().embree); }
+
+/// The same triangles as Embree's own, in floats, and nothing of ours: what others are measured by.
+void bareRayOfEmbree(benchmark::State& state) {
+  RTCDevice device = rtcNewDevice(nullptr);
+  RTCScene scene = rtcNewScene(device);
+  RTCGeometry geometry = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_TRIANGLE);
+  const std::size_t count = slope().triangles.size();
+  auto* vertices = static_cast<float*>(
+      rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), 3 * count));
+  auto* indices = static_cast<unsigned*>(
+      rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(unsigned), count));
+  for (const Triangle& t : slope().triangles) {
+    for (const Eigen::Vector3d& corner : {t.a, t.b, t.c}) {
+      for (int axis = 0; axis < 3; ++axis) *vertices++ = static_cast<float>(corner[axis]);
+    }
+  }
+  for (unsigned i = 0; i < 3 * count; ++i) indices[i] = i;
+  rtcCommitGeometry(geometry);
+  rtcAttachGeometry(scene, geometry);
+  rtcReleaseGeometry(geometry);
+  rtcCommitScene(scene);
+  int i = 0;
+  for (auto _ : state) {
+    ++i;
+    const Eigen::Vector3f from(30 * std::sin(static_cast<float>(i)), 3, 30 * std::cos(1.7f * static_cast<float>(i)));
+    const Eigen::Vector3f way(4 * std::sin(static_cast<float>(i)), -0.7f, 4 * std::cos(static_cast<float>(i)));
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    RTCRayHit ray{};
+    ray.ray.org_x = from.x(), ray.ray.org_y = from.y(), ray.ray.org_z = from.z();
+    ray.ray.dir_x = way.x(), ray.ray.dir_y = way.y(), ray.ray.dir_z = way.z();
+    ray.ray.tfar = 1;
+    ray.ray.mask = ~0u;
+    ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+    rtcIntersect1(scene, &context, &ray);
+    benchmark::DoNotOptimize(ray.ray.tfar);
+  }
+  rtcReleaseScene(scene);
+  rtcReleaseDevice(device);
 }
 void frameOverTheSlope(benchmark::State& state) {
   const Neighbourhood near(*slope().bullet);
@@ -147,7 +194,10 @@ BENCHMARK(neighbourhoodAndTwentyOfTriangles);
 BENCHMARK(fourQuestionsOfBullet);
 BENCHMARK(neighbourhoodAndTwentyOfBullet);
 BENCHMARK(sweepOfTriangles);
+BENCHMARK(sweepOfEmbree);
 BENCHMARK(rayOfTriangles);
+BENCHMARK(rayOfEmbree);
+BENCHMARK(bareRayOfEmbree);
 BENCHMARK(sweepOfBullet);
 BENCHMARK(frameOverTheSlope);
 BENCHMARK(frameWithoutWorld);

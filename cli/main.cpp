@@ -27,9 +27,11 @@ void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
   auto* fps = command.add_option("--fps", files.framesPerSecond, "frames a second")
                   ->check(CLI::Range(1.0, 10000.0))
                   ->capture_default_str();
-  command.add_option("--world", files.world, "who answers the camera's questions: bullet or triangles")
-      ->transform(CLI::CheckedTransformer(std::map<std::string, alpglow::stage::WorldKind>{
-          {"bullet", alpglow::stage::WorldKind::bullet}, {"triangles", alpglow::stage::WorldKind::triangles}}));
+  command.add_option("--world", files.world, "who answers the camera's questions: bullet, embree or triangles")
+      ->transform(CLI::CheckedTransformer(
+          std::map<std::string, alpglow::stage::WorldKind>{{"bullet", alpglow::stage::WorldKind::bullet},
+                                                           {"embree", alpglow::stage::WorldKind::embree},
+                                                           {"triangles", alpglow::stage::WorldKind::triangles}}));
   command.add_option("--frames", files.frames, "file of frame times in seconds, one a line")->excludes(fps);
 }
 

@@ -48,6 +48,7 @@
 // framing/kept_aim            keeping it there through a change
 //
 // space/bounds                a box along the axes
+// space/boxes_of_four        four boxes side by side
 // space/obstacles             what the core asks the host's world
 // space/guarded_obstacles     a host's world whose answers have been checked
 // space/sphere_triangle       exact first contact of a sphere and a triangle
@@ -148,6 +149,7 @@
 #include "alpglow/look/turn_rate.hpp"
 #include "alpglow/space/assembly.hpp"
 #include "alpglow/space/bounds.hpp"
+#include "alpglow/space/boxes_of_four.hpp"
 #include "alpglow/space/convex_sweep.hpp"
 #include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/first_contact.hpp"

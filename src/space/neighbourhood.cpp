@@ -1,6 +1,6 @@
 #include "alpglow/space/neighbourhood.hpp"
 
-#include "way.hpp"
+#include "four_boxes.hpp"
 
 #include <algorithm>
 #include <new>
@@ -28,8 +28,8 @@ double wayWithin(const Bounds& bounds, const Vector3d& from, const Vector3d& dir
 
 Neighbourhood::Neighbourhood(const Surroundings& world, std::size_t most, std::size_t planesEach) : world_(world) {
   list_.entries.resize(most);
-  list_.each.resize(most);
-  list_.blocks.resize(most / blockSize + 1);
+  list_.each.resize(most / 4 + 1);
+  list_.blocks.resize(most / 16 + 1);
   list_.planes.resize(most * planesEach);
 }
 
@@ -38,6 +38,7 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
   if (!list_.open) return;
   list_.count = list_.planeCount = 0;
   list_.bounds = bounds;
+  list_.middle = bounds.centre();
   list_.overflowed = false;
   auto entered = [this](const auto& shape, const Thing& thing) { enter(shape, thing); };
   ForEachFound<decltype(entered)> found(entered);
@@ -71,9 +72,13 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
     std::copy(shape.planes.begin(), shape.planes.end(), planes);
     list_.planeCount += shape.planes.size();
   }
-  Bounds& block = list_.blocks[list_.count / blockSize];
-  block = list_.count % blockSize == 0 ? bounds : block.with(bounds);
-  list_.each[list_.count] = bounds;
+  const std::size_t four = list_.count / 4, which = list_.count % 4;
+  const Bounds local = bounds.moved(-list_.middle);
+  if (which == 0) list_.each[four] = BoxesOfFour();
+  if (which == 0 && four % 4 == 0) list_.blocks[four / 4] = BoxesOfFour();
+  list_.block = which == 0 ? local : list_.block.with(local);
+  setBox(list_.each[four], which, local);
+  setBox(list_.blocks[four / 4], four % 4, list_.block);
   Entry& entry = list_.entries[list_.count++];
   entry.kind = kindOf<Shape>();
   entry.thing = thing;
@@ -95,25 +100,28 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
   }
 }
 
-/// Everything whose bounds the question reaches.
-template <class Reaches, class Visit>
-void Neighbourhood::forEachNear(Reaches&& reaches, std::uint32_t purpose, Visit&& visitEach) const {
-  for (std::size_t start = 0; start < list_.count; start += blockSize) {
-    if (!reaches(list_.blocks[start / blockSize])) continue;
-    const std::size_t end = std::min(start + blockSize, list_.count);
-    for (std::size_t i = start; i < end; ++i) {
-      const Entry& entry = list_.entries[i];
-      if ((entry.thing.stops & purpose) == 0 || !reaches(list_.each[i])) continue;
-      visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });
+/// Everything whose bounds the question reaches: whom `ask` does not find at `never`.
+template <class Ask, class Visit>
+void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitEach) const {
+  for (std::size_t block = 0; 16 * block < list_.count; ++block) {
+    const Four blocks = ask(list_.blocks[block]);
+    for (std::size_t four = 0; four < 4; ++four) {
+      if (blocks[static_cast<Eigen::Index>(four)] == never) continue;
+      const std::size_t start = 16 * block + 4 * four;
+      const Four each = ask(list_.each[start / 4]);
+      for (std::size_t i = 0; i < 4; ++i) {
+        if (each[static_cast<Eigen::Index>(i)] == never) continue;
+        const Entry& entry = list_.entries[start + i];
+        if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });
+      }
     }
   }
 }
 
 Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose) const {
   if (list_.cutShort) return noAnswer();
-  const Way way(first.from(), first.direction(), radius);
-  const auto reaches = [&](const Bounds& b) { return way.enters(b.low, b.high, first.distance()) != Way::never; };
-  forEachNear(reaches, purpose, first);
+  const Way way(first.from() - list_.middle, first.direction(), first.distance(), radius);
+  forEachNear([&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose, first);
   return first.contact();
 }
 
@@ -141,8 +149,12 @@ double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
   if (!answers(Bounds::around(point, range))) return world_.clearance(point, range);
   if (list_.cutShort) return noAnswer().distance;
   double nearest = range;
-  const auto reaches = [&](const Bounds& b) { return b.touches(Bounds::around(point, nearest + beside)); };
-  forEachNear(reaches, Purpose::camera,
+  const Away away(point - list_.middle);
+  const auto within = [&](const BoxesOfFour& boxes) {
+    const Four at = away(boxes);
+    return Four((at <= static_cast<float>(nearest)).select(at, Four::Constant(never)));
+  };
+  forEachNear(within, Purpose::camera,
               [&](const auto& shape, const Thing&) { nearest = std::min(nearest, nearestTo(shape, point).distance); });
   return world_.isInside(point) ? 0 : nearest;
 }

@@ -41,13 +41,14 @@ double edgeContact(const Vector3d& from, const Vector3d& to, const Vector3d& dir
   return along >= -slack && along <= 1 + slack ? t : length;
 }
 
-double faceContact(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
-  const Vector3d normal = (triangle.b - triangle.a).cross(triangle.c - triangle.a);
+/// `normal` is the product of two edges, `height` that of the start above the plane, as `normal` counts it.
+double faceContact(const Triangle& triangle, const Vector3d& normal, double heightTimesArea, const Vector3d& direction,
+                   double length, double radius) {
   const double area = normal.norm();
   if (area == 0) return length;
   const Vector3d unit = normal / area;
   const double speed = unit.dot(direction);
-  const double height = -unit.dot(triangle.a);  // of the start above the plane
+  const double height = heightTimesArea / area;
   if (speed == 0 || height * speed > 0) return length;
   const double t = (std::abs(height) - radius) / std::abs(speed);
   if (t < 0 || t >= length) return length;
@@ -62,16 +63,6 @@ Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
   const Vector3d edge = to - from;
   const double square = edge.squaredNorm();
   return square > 0 ? Vector3d(from + edge * std::clamp(-from.dot(edge) / square, 0.0, 1.0)) : from;
-}
-
-/// The whole way is on one side of the plane and farther from it than the radius, with something to spare for rounding.
-bool staysBeside(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
-  const Vector3d ab = triangle.b - triangle.a, ac = triangle.c - triangle.a, normal = ab.cross(ac);
-  const double start = -normal.dot(triangle.a), end = start + length * normal.dot(direction);
-  const double nearest = start > 0 ? std::min(start, end) : -std::max(start, end), reach = radius + 2 * contactBand;
-  const double square = normal.squaredNorm();
-  return nearest > 0 && nearest * nearest > reach * reach * square &&
-         square > flat * ab.squaredNorm() * ac.squaredNorm();
 }
 
 }  // namespace
@@ -104,12 +95,23 @@ Vector3d closestPoint(const Triangle& triangle) {
 }
 
 double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
-  if (staysBeside(triangle, direction, length, radius)) return length;
-  const Vector3d nearest = closestPoint(triangle);
-  if (nearest.squaredNorm() <= (radius + contactBand) * (radius + contactBand)) {
-    return nearest.dot(direction) > 0 ? 0.0 : length;
+  const Vector3d ab = triangle.b - triangle.a, ac = triangle.c - triangle.a, normal = ab.cross(ac);
+  const double height = -normal.dot(triangle.a), speed = normal.dot(direction), square = normal.squaredNorm();
+  // How near the plane one may come without touching, with something to spare for rounding: of one that is one.
+  const double reach = radius + 2 * contactBand;
+  const bool isPlane = square > flat * ab.squaredNorm() * ac.squaredNorm();
+  const bool startsApart = isPlane && height * height > reach * reach * square;
+  if (startsApart) {
+    const double end = height + length * speed, nearest = height > 0 ? std::min(height, end) : -std::max(height, end);
+    if (nearest > 0 && nearest * nearest > reach * reach * square) return length;
+  } else {
+    const Vector3d nearest = closestPoint(triangle);
+    if (nearest.squaredNorm() <= (radius + contactBand) * (radius + contactBand))
+      return nearest.dot(direction) > 0 ? 0.0 : length;
   }
-  double first = faceContact(triangle, direction, length, radius);
+  double first = faceContact(triangle, normal, height, direction, length, radius);
+  // Who touches the plane inside of the triangle first has touched no edge before.
+  if (startsApart && first < length) return first;
   first = std::min(first, edgeContact(triangle.a, triangle.b, direction, length, radius));
   first = std::min(first, edgeContact(triangle.b, triangle.c, direction, length, radius));
   first = std::min(first, edgeContact(triangle.c, triangle.a, direction, length, radius));

@@ -1,6 +1,6 @@
 #include "alpglow/space/triangle_mesh.hpp"
 
-#include "way.hpp"
+#include "four_boxes.hpp"
 
 #include "alpglow/space/first_contact.hpp"
 
@@ -16,10 +16,10 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double never = Way::never;
 constexpr int bins = 16;
 constexpr int deepestByCost = 48;  // … and below that in halves, so that no tree is deeper than the stack
-constexpr std::size_t deepest = 96;
+constexpr std::size_t deepest = 3 * 48;
+constexpr double unlimited = std::numeric_limits<double>::infinity();
 
 double halfSurface(const Bounds& b) {
   if (b.empty()) return 0;
@@ -27,23 +27,10 @@ double halfSurface(const Bounds& b) {
   return edge.x() * edge.y() + edge.y() * edge.z() + edge.z() * edge.x();
 }
 
-float roundedDown(double x) { return std::nextafter(static_cast<float>(x), -std::numeric_limits<float>::infinity()); }
-float roundedUp(double x) { return std::nextafter(static_cast<float>(x), std::numeric_limits<float>::infinity()); }
-
-double distanceTo(const float* low, const float* high, const Vector3d& point) {
-  double square = 0;
-  for (int axis = 0; axis < 3; ++axis) {
-    const double beside =
-        std::max({static_cast<double>(low[axis]) - point[axis], point[axis] - static_cast<double>(high[axis]), 0.0});
-    square += beside * beside;
-  }
-  return std::sqrt(square);
-}
-
 /// A place to cut a range of triangles in two, and what asking both parts would cost.
 struct Cut {
   int axis = -1;
-  double at = 0, cost = never;
+  double at = 0, cost = unlimited;
 };
 
 Cut bestCut(const Bounds* each, const std::uint32_t* begin, const std::uint32_t* end) {
@@ -105,110 +92,101 @@ TriangleMesh::TriangleMesh(Span<const Triangle> triangles, Span<const Thing> thi
   if (things.empty()) things_.push_back(Thing());
 }
 
+/// In two, and each of them in two again.
 std::int32_t TriangleMesh::build(Range range, int depth, std::vector<std::uint32_t>& order, const Bounds* each) {
-  const auto [begin, end] = range;
-  if (end - begin <= mostInLeaf) return -1 - static_cast<std::int32_t>(8 * begin + (end - begin));
-  std::uint32_t* const first = order.data() + begin;
-  std::uint32_t* const last = order.data() + end;
-  const Cut cut = depth < deepestByCost ? bestCut(each, first, last) : Cut();
-  std::uint32_t* middle = first + (end - begin) / 2;
-  if (cut.axis >= 0) {
-    std::uint32_t* const parted =
-        std::partition(first, last, [&](std::uint32_t i) { return each[i].centre()[cut.axis] < cut.at; });
-    if (parted != first && parted != last) middle = parted;
+  if (range.end - range.begin <= mostInLeaf)
+    return -1 - static_cast<std::int32_t>(8 * range.begin + (range.end - range.begin));
+  const auto half = [&](Range whole) {
+    std::uint32_t* const first = order.data() + whole.begin;
+    std::uint32_t* const last = order.data() + whole.end;
+    const Cut cut = depth < deepestByCost ? bestCut(each, first, last) : Cut();
+    if (cut.axis >= 0) {
+      std::uint32_t* const parted =
+          std::partition(first, last, [&](std::uint32_t i) { return each[i].centre()[cut.axis] < cut.at; });
+      if (parted != first && parted != last) return whole.begin + static_cast<std::size_t>(parted - first);
+    }
+    return (whole.begin + whole.end) / 2;
+  };
+  const std::size_t middle = half(range);
+  std::vector<Range> parts;
+  for (const Range& part : {Range{range.begin, middle}, Range{middle, range.end}}) {
+    if (part.end - part.begin <= mostInLeaf) {
+      parts.push_back(part);
+      continue;
+    }
+    const std::size_t at = half(part);
+    parts.push_back({part.begin, at});
+    parts.push_back({at, part.end});
   }
   const auto index = nodes_.size();
   nodes_.emplace_back();
-  const std::size_t at = begin + static_cast<std::size_t>(middle - first);
-  const Range parts[] = {{begin, at}, {at, end}};
-  for (int side = 0; side < 2; ++side) {
-    const std::int32_t child = build(parts[side], depth + 1, order, each);
+  for (std::size_t i = 0; i < parts.size(); ++i) {
+    const std::int32_t child = build(parts[i], depth + 2, order, each);
     Bounds bounds;
-    for (std::size_t i = parts[side].begin; i < parts[side].end; ++i) bounds = bounds.with(each[order[i]]);
-    Node& node = nodes_[index];
-    node.child[side] = child;
-    for (int axis = 0; axis < 3; ++axis) {
-      node.low[side][axis] = roundedDown(bounds.low[axis] - middle_[axis]);
-      node.high[side][axis] = roundedUp(bounds.high[axis] - middle_[axis]);
-    }
+    for (std::size_t k = parts[i].begin; k < parts[i].end; ++k) bounds = bounds.with(each[order[k]]);
+    nodes_[index].child[i] = child;
+    setBox(nodes_[index].boxes, i, bounds.moved(-middle_));
   }
   return static_cast<std::int32_t>(index);
 }
 
-/// Depth first, the side that `enter` finds nearer before the other; what it finds at `never` is left out, and what it
-/// found farther than `limit` has become meanwhile. `leaf` gets each triangle's index.
-template <class Enter, class Leaf>
-void TriangleMesh::walk(const double& limit, Enter&& enter, Leaf&& leaf) const {
+/// Depth first, whom `ask` finds nearer before the others; whom it finds at `never`, or farther than `limit` has become
+/// meanwhile, is left out. `leaf` gets each triangle's index.
+template <class Ask, class Leaf>
+void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
   struct Later {
-    double at;
+    float at;
     std::int32_t node;
   };
   if (triangles_.empty()) return;
   std::array<Later, deepest> later;
   std::size_t waiting = 0;
-  std::int32_t now = root_;
+  Later now{0, root_};
   for (;;) {
-    while (now >= 0) {
-      const Node& node = nodes_[static_cast<std::size_t>(now)];
-      const double a = enter(node.low[0], node.high[0]), b = enter(node.low[1], node.high[1]);
-      if (a == never && b == never) break;
-      const int near = b < a ? 1 : 0;
-      if (std::max(a, b) < never) later[waiting++] = {std::max(a, b), node.child[1 - near]};
-      now = node.child[near];
-    }
-    if (now < 0) {
-      const auto code = static_cast<std::size_t>(-1 - now);
+    if (now.node >= 0) {
+      const Node& node = nodes_[static_cast<std::size_t>(now.node)];
+      const Four at = ask(node.boxes);
+      const std::size_t others = waiting;
+      for (int i = 0; i < 4; ++i) {
+        if (!(at[i] < never)) continue;
+        std::size_t place = waiting++;  // the nearest last
+        for (; place > others && later[place - 1].at < at[i]; --place) later[place] = later[place - 1];
+        later[place] = {at[i], node.child[i]};
+      }
+    } else {
+      const auto code = static_cast<std::size_t>(-1 - now.node);
       for (std::size_t i = code / 8; i < code / 8 + code % 8; ++i) leaf(i);
     }
     do {
       if (waiting == 0) return;
-      --waiting;
-    } while (later[waiting].at > limit);
-    now = later[waiting].node;
+      now = later[--waiting];
+    } while (static_cast<double>(now.at) > limit);
   }
 }
 
 void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
-  const Bounds local = bounds.moved(-middle_);
-  walk(
-      never,
-      [&local](const float* low, const float* high) {
-        for (int axis = 0; axis < 3; ++axis) {
-          if (static_cast<double>(low[axis]) > local.high[axis] || static_cast<double>(high[axis]) < local.low[axis])
-            return never;
-        }
-        return 0.0;
-      },
-      [&](std::size_t i) {
-        if (bounds.touches(boundsOf(triangles_[i]))) found.add(triangles_[i], thingOf(i));
-      });
+  walk(unlimited, Nearby(bounds.moved(-middle_)), [&](std::size_t i) {
+    if (bounds.touches(boundsOf(triangles_[i]))) found.add(triangles_[i], thing(i));
+  });
 }
 
 Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, double radius,
                             std::uint32_t purpose) const noexcept {
   FirstContact first(from, displacement, radius, purpose);
   if (!first.moves()) return first.contact();
-  const Way way(from - middle_, first.direction(), radius);
+  const Way way(from - middle_, first.direction(), first.distance(), radius);
   walk(
-      first.distance(), [&](const float* low, const float* high) { return way.enters(low, high, first.distance()); },
-      [&](std::size_t i) { first(triangles_[i], thingOf(i)); });
+      first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); },
+      [&](std::size_t i) { first(triangles_[i], thing(i)); });
   return first.contact();
 }
 
 double TriangleMesh::room(const Vector3d& point, double range) const noexcept {
   double nearest = range;
   if (!point.allFinite() || !std::isfinite(range)) return nearest;
-  const Vector3d local = point - middle_;
-  walk(
-      nearest,
-      [&](const float* low, const float* high) {
-        const double distance = distanceTo(low, high, local);
-        return distance <= nearest ? distance : never;
-      },
-      [&](std::size_t i) {
-        if ((thingOf(i).stops & Purpose::camera) != 0)
-          nearest = std::min(nearest, nearestTo(triangles_[i], point).distance);
-      });
+  walk(nearest, Away(point - middle_), [&](std::size_t i) {
+    if ((thing(i).stops & Purpose::camera) != 0) nearest = std::min(nearest, nearestTo(triangles_[i], point).distance);
+  });
   return encloses(point) ? 0 : nearest;
 }
 
@@ -221,14 +199,14 @@ bool TriangleMesh::encloses(const Vector3d& point) const noexcept {
   int votes = 0;
   for (int i = 0; i < 3; ++i) {
     const Vector3d direction = rays[i].normalized();
-    const Way way(point - middle_, direction, 0);
+    const Way way(point - middle_, direction, length, 0);
     int backs = 0;
     walk(
-        never, [&](const float* low, const float* high) { return way.enters(low, high, length); },
+        unlimited, [&](const BoxesOfFour& boxes) { return way.enters(boxes, length); },
         [&](std::size_t k) {
           const Triangle& t = triangles_[k];
           if (rayTriangleContact({t.a - point, t.b - point, t.c - point}, direction, length) >= length) return;
-          if ((thingOf(k).stops & Purpose::camera) != 0)
+          if ((thing(k).stops & Purpose::camera) != 0)
             backs += (t.b - t.a).cross(t.c - t.a).dot(direction) > 0 ? 1 : -1;
         });
     votes += backs > 0 ? 1 : 0;

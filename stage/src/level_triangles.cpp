@@ -1,8 +1,10 @@
 #include "level_triangles.hpp"
 
+#include "alpglow/embree/embree_triangles.hpp"
+
 namespace alpglow::stage {
 
-LevelTriangles::LevelTriangles(const io::Level& level) {
+LevelTriangles::LevelTriangles(const io::Level& level, bool fast) {
   // Open and solid surfaces apart, at rest and on each mover.
   const auto add = [&](int mover, bool convex) {
     std::vector<Triangle> triangles;
@@ -19,9 +21,14 @@ LevelTriangles::LevelTriangles(const io::Level& level) {
         things.push_back(thing);
       }
     }
-    meshes_.push_back(std::make_unique<TriangleMesh>(triangles, things,
-                                                     convex ? TriangleMesh::Sides::solid : TriangleMesh::Sides::open));
-    return world_.add(*meshes_.back(), meshes_.back()->bounds());
+    const auto sides = convex ? TriangleMesh::Sides::solid : TriangleMesh::Sides::open;
+    const auto part = [&](auto mesh) {
+      const Bounds bounds = mesh->bounds();
+      meshes_.push_back(std::move(mesh));
+      return world_.add(*meshes_.back(), bounds);
+    };
+    if (fast && mover < 0) return part(std::make_unique<embree::EmbreeTriangles>(triangles, things, sides));
+    return part(std::make_unique<TriangleMesh>(triangles, things, sides));
   };
   add(-1, true);
   add(-1, false);

@@ -1,10 +1,9 @@
 #pragma once
 // The level as triangles in memory, without a physics engine: what stands still as one mesh, what each mover carries as
-// another.
+// another. What stands still can go by Embree's trees.
 
 #include "alpglow/io/level.hpp"
 #include "alpglow/space/assembly.hpp"
-#include "alpglow/space/triangle_mesh.hpp"
 
 #include <memory>
 #include <vector>
@@ -18,13 +17,13 @@ inline std::uint32_t stopsOf(const io::LevelObject& object) {
 
 class LevelTriangles {
  public:
-  explicit LevelTriangles(const io::Level& level);
+  LevelTriangles(const io::Level& level, bool fast);
   const Assembly& world() const { return world_; }
   /// From where a mover was at time 0 to where it is.
   void place(std::size_t mover, const Eigen::Affine3d& transform, const Eigen::Vector3d& velocity);
 
  private:
-  std::vector<std::unique_ptr<TriangleMesh>> meshes_;
+  std::vector<std::unique_ptr<Surroundings>> meshes_;
   Assembly world_;
   std::size_t firstMover_ = 0;
 };

@@ -33,7 +33,8 @@ Stage::World::World(const io::Level& level, WorldKind kind)
       world(&dispatcher, &broadphase, &configuration),
       bullet(world, {},
              [this](const btCollisionObject& o) { return stops[static_cast<std::size_t>(o.getUserIndex())]; }),
-      triangles(kind == WorldKind::triangles ? std::make_unique<LevelTriangles>(level) : nullptr) {
+      triangles(kind == WorldKind::bullet ? nullptr
+                                          : std::make_unique<LevelTriangles>(level, kind == WorldKind::embree)) {
   for (const io::LevelObject& object : level.objects) {
     shapes.push_back(shapeOf(object));
     objects.push_back(std::make_unique<btCollisionObject>());

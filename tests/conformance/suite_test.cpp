@@ -139,7 +139,7 @@ const Wrong wrongs[] = {
        b.bend(
            [](Contact c, const Vector3d&, double) { return c.obstacle = c.hit() ? unnamedObstacle : noObstacle, c; });
      },
-     "without an id"},
+     "what is answered or listed carries the default id"},
 };
 
 TEST(Conformance, RefusesWhatIsWrongOnPurposeWithItsCause) {

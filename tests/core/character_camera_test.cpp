@@ -100,6 +100,11 @@ TEST_F(Camera, ACopyIsASnapshotAndSavedStateKnowsItsDesign) {
   CharacterCamera::Saved newer = saved;
   newer.version += 1;
   EXPECT_FALSE(camera_.restore(newer));
+  for (std::size_t i = 0; i < sizeof saved.fields / 8 * 8; i += 61) {
+    CharacterCamera::Saved damaged = saved;
+    damaged.fields[i] = static_cast<unsigned char>(damaged.fields[i] ^ 1);
+    EXPECT_FALSE(camera_.restore(damaged)) << "byte " << i;
+  }
 }
 
 TEST(CharacterCameraShoulder, IsSwappedSmoothlyAtItsMomentAndChangesItsMind) {

@@ -224,18 +224,20 @@ constexpr std::pair<const char*, Make> kinds[] = {
 
 class Shapes : public testing::Shards {};
 ALPGLOW_SHARDS(Shapes);
+ALPGLOW_FEW_SEEDS(Shapes);
 
 TEST_P(Shapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
   for (const auto& [name, make] : kinds) {
     testing::Tally tally;
-    for (const unsigned seed : seedsOf(200)) {
+    const std::vector<unsigned> seeds = seedsOf(200);
+    for (const unsigned seed : seeds) {
       Random random(seed);
       Case one;
       make(random, one);
       testing::attack(one.world, one.distance, one.convex, random, tally);
       ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
     }
-    EXPECT_GT(tally.hits, 30) << name;
+    EXPECT_GT(tally.hits, static_cast<int>(seeds.size()) / 2) << name;
     std::printf("%s: %d contacts, off by %.1e m at most\n", name, tally.hits, tally.worst);
   }
 }

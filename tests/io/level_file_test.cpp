@@ -66,6 +66,45 @@ TEST(BlockOut, ReadsObjectsSpawnAndCharacter) {
   EXPECT_EQ(level.body.walkSpeed, Body().walkSpeed);
 }
 
+TEST(BlockOut, ACylinderKeepsItsWidthAndAConeLosesIt) {
+  const auto volumeOf = [](const std::string& keys) {
+    const std::string text =
+        "format = 1\n[[cylinder]]\nname = \"a\"\nbase_m = [0, 0, 0]\nheight_m = 3\nradius_m = 2\n" + keys;
+    return volume(readLevel(temporaryFile("c.level.toml", text)).objects.at(0).mesh);
+  };
+  const double ring = 16 * 0.5 * std::sin(2 * pi / 16) * 4;
+  EXPECT_NEAR(volumeOf(""), ring * 3, 1e-9);
+  EXPECT_NEAR(volumeOf("top_radius_m = 0\n"), ring, 1e-9);
+  EXPECT_NEAR(volumeOf("top_radius_m = 1\n"), ring * (1 + 0.5 + 0.25), 1e-9);
+}
+
+TEST(Mover, RidesThereAndBackAndItsVelocityIsTheDerivative) {
+  Mover mover;
+  mover.path = {{0, 0, 0}, {6, 0, 0}, {6, 0, -8}};
+  mover.speed = 2;
+  mover.pause = 1.5;
+  mover.turn = degrees(90);
+  const double half = 1.5 + 14 / 2.0;
+  for (const double t : {0.0, 1.0, 2.5, 4.0, 6.0, 8.0}) {
+    const ReferenceFrame there = mover.at(t, 1), back = mover.at(half + t, 1), again = mover.at(2 * half + t, 1);
+    const double ridden = std::max(t - 1.5, 0.0);
+    const ReferenceFrame mirrored = mover.at(half - ridden, 1);
+    EXPECT_LT((back.origin - mirrored.origin).norm(), 1e-12) << t << ": back as it came";
+    EXPECT_LT((back.velocity + mirrored.velocity).norm(), 1e-12) << t;
+    EXPECT_LT(back.rotation.angularDistance(mirrored.rotation), 1e-7) << t;
+    EXPECT_LT((again.origin - there.origin).norm(), 1e-12) << t << ": and anew";
+  }
+  EXPECT_EQ(mover.at(half, 1).origin, Vector3d(6, 0, -8));
+  EXPECT_NEAR(turnAbout(Vector3d::UnitY(), mover.at(half + 1, 1).rotation), degrees(90), 1e-12);
+  for (double t = 0.05; t < 2 * half; t += 0.17) {
+    const double step = 1e-5;
+    if ((mover.at(t - step, 1).velocity.normalized() - mover.at(t + step, 1).velocity.normalized()).norm() > 0.5)
+      continue;
+    const Vector3d moved = mover.at(t + step, 1).origin - mover.at(t - step, 1).origin;
+    EXPECT_LT((moved / (2 * step) - mover.at(t, 1).velocity).norm(), 1e-4) << t;
+  }
+}
+
 TEST(BlockOut, RefusesWhatIsBroken) {
   const auto refused = [](const std::string& content, std::initializer_list<const char*> words) {
     testing::expectError([&] { readLevel(temporaryFile("b.level.toml", content)); }, words);
@@ -98,18 +137,21 @@ std::string base64(const std::string& bytes) {
   return text;
 }
 
-/// A square floor of 8 m under a node that lifts it to y = 1, and a spawn node if wanted.
-std::string squareGltf(const std::string& extraNode, const std::string& sceneNodes, int lastIndex = 3) {
+/// A square floor of 8 m under a node that lifts it to y = 1, and other nodes and scenes if wanted.
+std::string squareGltf(const std::string& extraNode, const std::string& sceneNodes, int lastIndex = 3,
+                       const std::string& place = R"("translation": [0, 1, 0])", int indexCount = 6,
+                       const std::string& defaultScene = "0", const std::string& firstScenes = "") {
   const float corners[] = {-4, 0, -4, 4, 0, -4, 4, 0, 4, -4, 0, 4};
   const std::uint16_t indices[] = {0, 2, 1, 0, static_cast<std::uint16_t>(lastIndex), 2};
   std::string bytes(sizeof corners + sizeof indices, '\0');
   std::memcpy(bytes.data(), corners, sizeof corners);
   std::memcpy(bytes.data() + sizeof corners, indices, sizeof indices);
-  return R"({"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": )" + sceneNodes +
-         R"(}], "nodes": [{"name": "terrace", "mesh": 0, "translation": [0, 1, 0]})" + extraNode +
+  return R"({"asset": {"version": "2.0"}, "scene": )" + defaultScene + R"(, "scenes": [)" + firstScenes +
+         R"({"nodes": )" + sceneNodes + R"(}], "nodes": [{"name": "terrace", "mesh": 0, )" + place + "}" + extraNode +
          R"(], "meshes": [{"primitives": [{"attributes": {"POSITION": 0}, "indices": 1}]}],
       "accessors": [{"bufferView": 0, "componentType": 5126, "count": 4, "type": "VEC3", "min": [-4,0,-4], "max": [4,0,4]},
-                    {"bufferView": 1, "componentType": 5123, "count": 6, "type": "SCALAR"}],
+                    {"bufferView": 1, "componentType": 5123, "count": )" +
+         std::to_string(indexCount) + R"(, "type": "SCALAR"}],
       "bufferViews": [{"buffer": 0, "byteOffset": 0, "byteLength": 48}, {"buffer": 0, "byteOffset": 48, "byteLength": 12}],
       "buffers": [{"byteLength": 60, "uri": "data:application/octet-stream;base64,)" +
          base64(bytes) + R"("}]})";
@@ -122,6 +164,45 @@ TEST(Gltf, ReadsTrianglesUnderTheirNodesTransforms) {
   EXPECT_EQ(level.objects[0].mesh.triangles.size(), 2u);
   for (const Vector3d& vertex : level.objects[0].mesh.vertices) EXPECT_EQ(vertex.y(), 1);
   EXPECT_NEAR((level.spawn.position - Vector3d(0, 1, 0)).norm(), 0, 1e-9) << "the ground under the origin";
+}
+
+/// Corner 1 of the square, (4, 0, -4) in its node, and the way that its first face looks.
+struct Placed {
+  Vector3d corner, outward;
+};
+
+Placed placed(const std::string& place, const std::string& extraNode = "", const std::string& sceneNodes = "[0]") {
+  const Level level = readLevel(temporaryFile("p.gltf", squareGltf(extraNode, sceneNodes, 3, place)));
+  const Mesh& mesh = level.objects.at(0).mesh;
+  const auto corner = [&mesh](std::size_t k) { return mesh.vertices[static_cast<std::size_t>(mesh.triangles[0][k])]; };
+  return {mesh.vertices[1], (corner(1) - corner(0)).cross(corner(2) - corner(0)).normalized()};
+}
+
+TEST(Gltf, NodesTurnScaleMirrorAndNest) {
+  const auto near = [](const Vector3d& a, const Vector3d& b) { return (a - b).norm() < 1e-6; };
+  const std::string turned = R"("rotation": [0, 0.70710678, 0, 0.70710678])";  // a quarter turn to the left
+  EXPECT_TRUE(near(placed(turned).corner, {-4, 0, -4}));
+  EXPECT_TRUE(near(placed(R"("scale": [2, 3, 0.5])").corner, {8, 0, -2}));
+  EXPECT_TRUE(near(placed(turned + R"(, "scale": [2, 3, 0.5], "translation": [1, 2, 3])").corner, {-2 + 1, 2, -8 + 3}))
+      << "scaled, then turned, then moved";
+  EXPECT_TRUE(near(placed(R"("matrix": [0, 0, -1, 0,  0, 1, 0, 0,  1, 0, 0, 0,  10, 20, 30, 1])").corner,
+                   {-4 + 10, 20, -4 + 30}))
+      << "columns one after another";
+  const std::string parent =
+      R"(, {"children": [0], "translation": [0, 0, 7], "rotation": [0, 0.70710678, 0, 0.70710678]})";
+  EXPECT_TRUE(near(placed(R"("translation": [1, 0, 0])", parent, "[1]").corner, {-4, 0, -5 + 7})) << "the child first";
+  EXPECT_TRUE(near(placed(R"("scale": [1, 1, 1])").outward, {0, 1, 0}));
+  EXPECT_TRUE(near(placed(R"("scale": [-1, 1, 1])").outward, {0, 1, 0})) << "mirrored, outsides stay outside";
+}
+
+TEST(Gltf, TheDefaultSceneIsRead) {
+  const std::string lower = R"(, {"name": "cellar", "mesh": 0, "translation": [0, -3, 0]})";
+  const auto nameIn = [&lower](const char* scene) {
+    const std::string two = squareGltf(lower, "[1]", 3, R"("translation": [0, 1, 0])", 6, scene, R"({"nodes": [0]}, )");
+    return readLevel(temporaryFile("s.gltf", two)).objects.at(0).name;
+  };
+  EXPECT_EQ(nameIn("0"), "terrace");
+  EXPECT_EQ(nameIn("1"), "cellar");
 }
 
 TEST(Gltf, SpawnsAtTheNodeOfThatName) {
@@ -142,6 +223,8 @@ TEST(Gltf, RefusesWhatIsBroken) {
   refused("", {"is empty"});
   refused(squareGltf("", "[7]"), {"node 7"});
   refused(squareGltf("", "[0]", 9), {"an index is 9", "4 positions"});
+  refused(squareGltf("", "[0]", 4), {"an index is 4", "4 positions"});
+  refused(squareGltf("", "[0]", 3, R"("translation": [0, 1, 0])", 9), {"beyond its buffer"});
   refused(R"({"asset": {"version": "2.0"}, "scenes": [{"nodes": []}]})", {"holds no triangle mesh"});
 }
 

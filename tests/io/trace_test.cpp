@@ -79,6 +79,7 @@ TEST(Trace, NamesComeBackWhateverIsInThemAndLinesMayEndAsTheyLike) {
     EXPECT_EQ(again[0].events, ",");
     EXPECT_EQ(again[1].obstacle, "two  lines");
     EXPECT_EQ(again[1].lookScale, 1);
+    EXPECT_EQ(writeTrace(again), writeTrace(readTrace(testing::temporaryFile("plain.csv", text))));
   }
 }
 

@@ -8,6 +8,7 @@
 #include <alpglow/bullet/bullet_obstacles.hpp>
 #include <alpglow/conformance/checked_obstacles.hpp>
 #include <alpglow/conformance/suite.hpp>
+#include <alpglow/embree/embree_triangles.hpp>
 #include <alpglow/io/level_file.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
 #include <alpglow/stage/picture.hpp>
@@ -15,4 +16,5 @@
 #include <alpglow/stage/stage.hpp>
 
 using namespace alpglow::bullet;
+using namespace alpglow::embree;
 using namespace alpglow::stage;

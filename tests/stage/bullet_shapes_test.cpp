@@ -219,11 +219,13 @@ constexpr std::pair<const char*, Make> kinds[] = {
 
 class BulletShapes : public testing::Shards {};
 ALPGLOW_SHARDS(BulletShapes);
+ALPGLOW_FEW_SEEDS(BulletShapes);
 
 TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
   for (const auto& [name, makeOne] : kinds) {
     testing::Tally tally;
-    for (const unsigned seed : seedsOf(200)) {
+    const std::vector<unsigned> seeds = seedsOf(200);
+    for (const unsigned seed : seeds) {
       Random random(seed);
       Made made;
       makeOne(random, made);
@@ -242,7 +244,7 @@ TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
       world.removeCollisionObject(&object);
       ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
     }
-    EXPECT_GT(tally.hits, 15) << name;
+    EXPECT_GT(tally.hits, static_cast<int>(seeds.size()) / 3) << name;
     std::printf("%s: %d contacts, off by %.1e m at most\n", name, tally.hits, tally.worst);
   }
 }

@@ -31,10 +31,12 @@ TEST_P(Worlds, GiveTheSameTrace) {
   const std::string demo = ALPGLOW_DEMO "/";
   const CompiledDesign design(io::readDesign(demo + "warden.camera.toml"));
   const io::Take take = io::readTake(demo + GetParam() + ".take");
-  const Stage bullet(io::readLevel(demo + "refuge.level.toml")),
-      triangles(io::readLevel(demo + "refuge.level.toml"), WorldKind::triangles);
+  const Stage bullet(io::readLevel(demo + "refuge.level.toml"));
   const io::Trace trace = rehearse(design, bullet, take, {});
-  EXPECT_LT(farthestApart(trace, rehearse(design, triangles, take, {})), 1e-6);
+  for (const WorldKind kind : {WorldKind::triangles, WorldKind::embree}) {
+    const Stage other(io::readLevel(demo + "refuge.level.toml"), kind);
+    EXPECT_LT(farthestApart(trace, rehearse(design, other, take, {})), 1e-6);
+  }
   RehearsalOptions direct;
   direct.obstacles = &bullet.obstacles();
   EXPECT_LT(farthestApart(trace, rehearse(design, bullet, take, direct)), 1e-6);

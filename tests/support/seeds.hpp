@@ -30,4 +30,6 @@ class Shards : public ::testing::TestWithParam<unsigned> {
 
 }  // namespace alpglow::testing
 
+/// The last few of 200 seeds for every day, beside the shards.
+#define ALPGLOW_FEW_SEEDS(suite) INSTANTIATE_TEST_SUITE_P(Few, suite, ::testing::Values(151u))
 #define ALPGLOW_SHARDS(suite) INSTANTIATE_TEST_SUITE_P(Shard, suite, ::testing::Range(0u, ::alpglow::testing::shards))

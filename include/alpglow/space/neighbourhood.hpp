@@ -5,10 +5,11 @@
 //   View view = camera.update(dt, subject, near, aspect);
 //
 // The world is listed once a frame, by `gather`. A question within the bounds of that list goes over it: blocks of
-// eight shapes by the bounds of all, shapes by their own, and the rest exactly. What reaches beyond, as aim rays do, is
-// asked here as far as the list goes and of the world from there on. All memory is taken when this is made:
-// 0.8 MB as it comes.
+// four shapes by the bounds of all, four at a time, shapes by their own, and the rest exactly. What reaches beyond, as
+// aim rays do, is asked here as far as the list goes and of the world from there on. All memory is taken when this is
+// made: 0.8 MB as it comes.
 
+#include "alpglow/space/boxes_of_four.hpp"
 #include "alpglow/space/first_contact.hpp"
 #include "alpglow/space/surroundings.hpp"
 
@@ -54,14 +55,15 @@ class Neighbourhood final : public Obstacles {
   };
   struct List {
     std::vector<Entry> entries;
-    std::vector<Bounds> each, blocks;  // of every entry, and of every eight
+    std::vector<BoxesOfFour> each, blocks;  // of every entry, and of every four of them, from the middle of the bounds
+    Bounds block;                           // of the entries since the last full one
+    Eigen::Vector3d middle = Eigen::Vector3d::Zero();
     std::vector<Plane> planes;
     Bounds bounds;
     std::size_t count = 0, planeCount = 0;
     bool open = false;  // for questions
     bool overflowed = false, cutShort = false;
   };
-  static constexpr std::size_t blockSize = 8;
 
   void listAnew(const Bounds& bounds) const noexcept;
   Contact swept(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius) const noexcept;
@@ -73,8 +75,8 @@ class Neighbourhood final : public Obstacles {
   bool answers(const Bounds& question) const { return list_.open && !list_.overflowed && list_.bounds.holds(question); }
   template <class Visit>
   static void visit(const Entry& entry, Visit&& visit);
-  template <class Reaches, class Visit>
-  void forEachNear(Reaches&& reaches, std::uint32_t purpose, Visit&& visit) const;
+  template <class Ask, class Visit>
+  void forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visit) const;
   Contact first(FirstContact first, double radius, std::uint32_t purpose) const;
 
   const Surroundings& world_;

@@ -6,6 +6,7 @@
 //
 // Built once; many threads may ask. Where parts of a level move, put several into an `Assembly`.
 
+#include "alpglow/space/boxes_of_four.hpp"
 #include "alpglow/space/surroundings.hpp"
 
 #include <cstdint>
@@ -27,6 +28,9 @@ class TriangleMesh final : public Surroundings {
 
   std::size_t size() const { return triangles_.size(); }
   Bounds bounds() const { return bounds_; }
+  /// In an order of its own; what is known of it beside.
+  const Triangle& triangle(std::size_t i) const { return triangles_[i]; }
+  const Thing& thing(std::size_t i) const { return things_[things_.size() == 1 ? 0 : i]; }
 
   void list(const Bounds& bounds, Found& found) const noexcept override { listNear(bounds, found); }
   bool isInside(const Eigen::Vector3d& point) const noexcept override { return encloses(point); }
@@ -41,26 +45,25 @@ class TriangleMesh final : public Surroundings {
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override { return room(point, range); }
 
  private:
-  /// Of two children the bounds, from the middle of the mesh and rounded outward, and what they are: another node, or
+  /// Up to four children: their bounds, from the middle of the mesh, and what they are: another node, or
   /// −1 − 8 · (first triangle) − (their number).
   struct Node {
-    float low[2][3], high[2][3];
-    std::int32_t child[2];
+    BoxesOfFour boxes;
+    std::int32_t child[4] = {-1, -1, -1, -1};
   };
-  static constexpr std::size_t mostInLeaf = 4;
+  static constexpr std::size_t mostInLeaf = 2;
 
   void listNear(const Bounds& bounds, Found& found) const noexcept;
   bool encloses(const Eigen::Vector3d& point) const noexcept;
   Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
                 std::uint32_t purpose) const noexcept;
   double room(const Eigen::Vector3d& point, double range) const noexcept;
-  const Thing& thingOf(std::size_t triangle) const { return things_[things_.size() == 1 ? 0 : triangle]; }
   struct Range {
     std::size_t begin, end;
   };
   std::int32_t build(Range range, int depth, std::vector<std::uint32_t>& order, const Bounds* each);
-  template <class Enter, class Leaf>
-  void walk(const double& limit, Enter&& enter, Leaf&& leaf) const;
+  template <class Ask, class Leaf>
+  void walk(const double& limit, Ask&& ask, Leaf&& leaf) const;
 
   std::vector<Triangle> triangles_;
   std::vector<Thing> things_;

@@ -15,7 +15,7 @@
 namespace alpglow::stage {
 
 /// Who answers the camera's questions; the walker's are always Bullet's.
-enum class WorldKind { bullet, triangles };
+enum class WorldKind { bullet, embree, triangles };
 
 class Stage {
  public:

@@ -1,0 +1,109 @@
+#pragma once
+// Four boxes along the axes, side by side so that one instruction asks all of them. In floats from some middle of their
+// own; questions are wider than asked by a millionth of all lengths in them (`slack`), some ten times what rounding
+// takes, so that nothing is left out.
+
+#include "alpglow/space/bounds.hpp"
+#include "alpglow/space/boxes_of_four.hpp"
+
+#include <Eigen/Core>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace alpglow {
+
+/// One number for each of the four.
+using Four = Eigen::Array4f;
+constexpr float never = std::numeric_limits<float>::infinity();
+
+/// Metres, in a question about places and lengths up to this.
+inline double slackOf(double farthest) { return 1e-6 + 1e-6 * farthest; }
+
+/// Bounds from the middle.
+inline void setBox(BoxesOfFour& boxes, std::size_t which, const Bounds& bounds) {
+  for (int axis = 0; axis < 3; ++axis) {
+    boxes.low[axis][which] = static_cast<float>(bounds.low[axis]);
+    boxes.high[axis][which] = static_cast<float>(bounds.high[axis]);
+  }
+}
+inline Four lowOf(const BoxesOfFour& boxes, int axis) { return Eigen::Map<const Four, Eigen::Aligned16>(boxes.low[axis]); }
+inline Four highOf(const BoxesOfFour& boxes, int axis) {
+  return Eigen::Map<const Four, Eigen::Aligned16>(boxes.high[axis]);
+}
+
+/// Where a sphere on its way enters boxes. `from` counts from their middle.
+class Way {
+ public:
+  Way(const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length, double radius) {
+    constexpr double upright = 1e-30;  // stands for 0, whose inverse is no float
+    slack_ = slackOf(from.lpNorm<Eigen::Infinity>() + length + radius);
+    for (int axis = 0; axis < 3; ++axis) {
+      const double d = std::abs(direction[axis]) < upright ? upright : direction[axis];
+      forward_[axis] = d > 0;
+      inverse_[axis] = static_cast<float>(1 / d);
+      const double beside = std::copysign(radius + slack_, d);
+      near_[axis] = static_cast<float>(from[axis] + beside);
+      far_[axis] = static_cast<float>(from[axis] - beside);
+    }
+  }
+
+  /// The way until then within `length`, or `never`.
+  Four enters(const BoxesOfFour& boxes, double length) const {
+    Four enter = Four::Zero(), leave = Four::Constant(static_cast<float>(length + slack_));
+    for (int axis = 0; axis < 3; ++axis) {
+      const Four low = lowOf(boxes, axis), high = highOf(boxes, axis);
+      enter = enter.max(((forward_[axis] ? low : high) - near_[axis]) * inverse_[axis]);
+      leave = leave.min(((forward_[axis] ? high : low) - far_[axis]) * inverse_[axis]);
+    }
+    return (enter <= leave).select(enter, Four::Constant(never));
+  }
+
+ private:
+  double slack_;
+  float near_[3], far_[3], inverse_[3];
+  bool forward_[3];
+};
+
+/// 0 for each box that touches the bounds, and `never` for the others.
+class Nearby {
+ public:
+  explicit Nearby(const Bounds& bounds) {
+    for (int axis = 0; axis < 3; ++axis) {
+      const double slack = slackOf(std::max(std::abs(bounds.low[axis]), std::abs(bounds.high[axis])));
+      low_[axis] = static_cast<float>(bounds.low[axis] - slack);
+      high_[axis] = static_cast<float>(bounds.high[axis] + slack);
+    }
+  }
+  Four operator()(const BoxesOfFour& boxes) const {
+    Four apart = Four::Constant(-1);
+    for (int axis = 0; axis < 3; ++axis)
+      apart = apart.max((lowOf(boxes, axis) - high_[axis]).max(low_[axis] - highOf(boxes, axis)));
+    return (apart <= 0).select(Four::Zero(), Four::Constant(never));
+  }
+
+ private:
+  float low_[3], high_[3];
+};
+
+/// How far boxes are from a point, at least; from their middle.
+class Away {
+ public:
+  explicit Away(const Eigen::Vector3d& point)
+      : point_(point.cast<float>()), slack_(static_cast<float>(slackOf(point.lpNorm<Eigen::Infinity>()))) {}
+  Four operator()(const BoxesOfFour& boxes) const {
+    Four square = Four::Zero();
+    for (int axis = 0; axis < 3; ++axis) {
+      const Four beside = (lowOf(boxes, axis) - point_[axis]).max(point_[axis] - highOf(boxes, axis)).max(0);
+      square += beside * beside;
+    }
+    return square.sqrt() * (1 - 1e-6f) - slack_;
+  }
+
+ private:
+  Eigen::Vector3f point_;
+  float slack_;
+};
+
+}  // namespace alpglow
