@@ -1,23 +1,20 @@
 // What a frame costs: without world queries, in the refuge, and each query alone.
 //   build/release/bench/camera_bench --benchmark_repetitions=9 --benchmark_report_aggregates_only
 
-#include "alpglow/bullet/bullet_obstacles.hpp"
+#include "slope.hpp"
+
 #include "alpglow/camera/character_camera.hpp"
-#include "alpglow/embree/embree_triangles.hpp"
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/space/neighbourhood.hpp"
-#include "alpglow/space/triangle_mesh.hpp"
 #include "alpglow/stage/stage.hpp"
 
 #include <benchmark/benchmark.h>
-#include <btBulletCollisionCommon.h>
 #include <embree3/rtcore.h>
-
-#include <memory>
 
 namespace {
 
 using namespace alpglow;
+using bench::slope;
 
 const stage::Stage& refuge() {
   static const stage::Stage stage(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
@@ -48,55 +45,6 @@ void sweepInTheHall(benchmark::State& state) {
 }
 void clearanceInTheHall(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(refuge().obstacles().clearance({0, 1.7, -4.5}, 0.2));
-}
-
-/// A slope of 125,000 triangles with boulders, in memory and in Bullet.
-struct Slope {
-  std::vector<Triangle> triangles;
-  std::unique_ptr<TriangleMesh> mesh;
-  std::unique_ptr<embree::EmbreeTriangles> embree;
-  btTriangleMesh bulletMesh;
-  std::unique_ptr<btBvhTriangleMeshShape> shape;
-  btCollisionObject object;
-  btDefaultCollisionConfiguration configuration;
-  btCollisionDispatcher dispatcher{&configuration};
-  btDbvtBroadphase broadphase;
-  btCollisionWorld world{&dispatcher, &broadphase, &configuration};
-  std::unique_ptr<bullet::BulletObstacles> bullet;
-
-  Slope() {
-    constexpr int cells = 250;
-    const auto corner = [](int x, int z) {
-      const double u = 0.4 * (x - cells / 2), w = 0.4 * (z - cells / 2);
-      const double boulder = 1.6 * std::pow(std::max(std::sin(1.3 * u) * std::sin(1.1 * w + 0.4 * u), 0.0), 3);
-      return Eigen::Vector3d(u, boulder - 0.1 * w, w);
-    };
-    for (int z = 0; z < cells; ++z) {
-      for (int x = 0; x < cells; ++x) {
-        triangles.push_back({corner(x, z), corner(x + 1, z + 1), corner(x + 1, z)});
-        triangles.push_back({corner(x, z), corner(x, z + 1), corner(x + 1, z + 1)});
-      }
-    }
-    mesh = std::make_unique<TriangleMesh>(triangles, Thing{1});
-    embree = std::make_unique<embree::EmbreeTriangles>(triangles, Thing{1});
-    const auto of = [](const Eigen::Vector3d& v) { return btVector3(v.x(), v.y(), v.z()); };
-    for (const Triangle& t : triangles) bulletMesh.addTriangle(of(t.a), of(t.b), of(t.c));
-    shape = std::make_unique<btBvhTriangleMeshShape>(&bulletMesh, true);
-    object.setCollisionShape(shape.get());
-    world.addCollisionObject(&object);
-    bullet = std::make_unique<bullet::BulletObstacles>(world);
-  }
-  ~Slope() { world.removeCollisionObject(&object); }
-  /// 1.7 m over the ground, and as random places go.
-  Eigen::Vector3d head(int i) const {
-    const double u = 40 * std::sin(0.37 * i), w = 40 * std::sin(0.51 * i + 1);
-    const double ground = mesh->cast({u, 20, w}, {0, -40, 0}, Purpose::camera).distance;
-    return {u, 20 - ground + 1.7, w};
-  }
-};
-const Slope& slope() {
-  static const Slope slope;
-  return slope;
 }
 
 /// So many sweeps of 4 m in all directions, and one clearance, as a frame asks for.

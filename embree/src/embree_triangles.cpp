@@ -103,7 +103,8 @@ struct EmbreeTriangles::Trees {
     RTCRayHit ray{};
     ray.ray.org_x = static_cast<float>(start.x()), ray.ray.org_y = static_cast<float>(start.y());
     ray.ray.org_z = static_cast<float>(start.z());
-    ray.ray.dir_x = static_cast<float>(first.direction().x()), ray.ray.dir_y = static_cast<float>(first.direction().y());
+    ray.ray.dir_x = static_cast<float>(first.direction().x()),
+    ray.ray.dir_y = static_cast<float>(first.direction().y());
     ray.ray.dir_z = static_cast<float>(first.direction().z());
     ray.ray.tfar = roundedUp(end - query.skipped + slack);
     ray.ray.mask = std::numeric_limits<unsigned>::max();

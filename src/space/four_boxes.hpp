@@ -28,9 +28,19 @@ inline void setBox(BoxesOfFour& boxes, std::size_t which, const Bounds& bounds) 
     boxes.high[axis][which] = static_cast<float>(bounds.high[axis]);
   }
 }
-inline Four lowOf(const BoxesOfFour& boxes, int axis) { return Eigen::Map<const Four, Eigen::Aligned16>(boxes.low[axis]); }
+inline Four lowOf(const BoxesOfFour& boxes, int axis) {
+  return Eigen::Map<const Four, Eigen::Aligned16>(boxes.low[axis]);
+}
 inline Four highOf(const BoxesOfFour& boxes, int axis) {
   return Eigen::Map<const Four, Eigen::Aligned16>(boxes.high[axis]);
+}
+
+/// A box around four others.
+inline void setBoxAround(BoxesOfFour& boxes, std::size_t which, const BoxesOfFour& others) {
+  for (int axis = 0; axis < 3; ++axis) {
+    boxes.low[axis][which] = lowOf(others, axis).minCoeff();
+    boxes.high[axis][which] = highOf(others, axis).maxCoeff();
+  }
 }
 
 /// Where a sphere on its way enters boxes. `from` counts from their middle.

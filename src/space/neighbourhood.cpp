@@ -44,6 +44,10 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
   ForEachFound<decltype(entered)> found(entered);
   world_.list(bounds, found);
   list_.cutShort = !found.complete();
+  for (std::size_t four = 0; 4 * four < list_.count; ++four) {
+    if (four % 4 == 0) list_.blocks[four / 4] = BoxesOfFour();
+    setBoxAround(list_.blocks[four / 4], four % 4, list_.each[four]);
+  }
 }
 
 template <class Shape>
@@ -72,13 +76,9 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
     std::copy(shape.planes.begin(), shape.planes.end(), planes);
     list_.planeCount += shape.planes.size();
   }
-  const std::size_t four = list_.count / 4, which = list_.count % 4;
-  const Bounds local = bounds.moved(-list_.middle);
-  if (which == 0) list_.each[four] = BoxesOfFour();
-  if (which == 0 && four % 4 == 0) list_.blocks[four / 4] = BoxesOfFour();
-  list_.block = which == 0 ? local : list_.block.with(local);
-  setBox(list_.each[four], which, local);
-  setBox(list_.blocks[four / 4], four % 4, list_.block);
+  BoxesOfFour& four = list_.each[list_.count / 4];
+  if (list_.count % 4 == 0) four = BoxesOfFour();
+  setBox(four, list_.count % 4, bounds.moved(-list_.middle));
   Entry& entry = list_.entries[list_.count++];
   entry.kind = kindOf<Shape>();
   entry.thing = thing;

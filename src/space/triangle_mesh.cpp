@@ -165,9 +165,7 @@ void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
 }
 
 void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
-  walk(unlimited, Nearby(bounds.moved(-middle_)), [&](std::size_t i) {
-    if (bounds.touches(boundsOf(triangles_[i]))) found.add(triangles_[i], thing(i));
-  });
+  walk(unlimited, Nearby(bounds.moved(-middle_)), [&](std::size_t i) { found.add(triangles_[i], thing(i)); });
 }
 
 Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, double radius,

@@ -56,7 +56,6 @@ class Neighbourhood final : public Obstacles {
   struct List {
     std::vector<Entry> entries;
     std::vector<BoxesOfFour> each, blocks;  // of every entry, and of every four of them, from the middle of the bounds
-    Bounds block;                           // of the entries since the last full one
     Eigen::Vector3d middle = Eigen::Vector3d::Zero();
     std::vector<Plane> planes;
     Bounds bounds;

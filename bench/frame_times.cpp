@@ -1,0 +1,95 @@
+// How long each frame of a lively walk takes in one world and another: median, the slowest in a hundred and in a
+// thousand. Every frame is played five times from the same state, and its fastest time counts, so that what else the
+// machine does stays out of it.
+//   build/release/bench/frame_times [FRAMES]
+
+#include "slope.hpp"
+
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/io/level_file.hpp"
+#include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/stage/stage.hpp"
+
+#include <algorithm>
+#include <chrono>
+#include <cstdio>
+#include <cstdlib>
+#include <random>
+#include <string>
+
+namespace {
+
+using namespace alpglow;
+using Eigen::Vector3d;
+
+/// Strolls about a place at up to 4 m/s, looks around in sweeps of the hand, and aims now and then.
+class Walk {
+ public:
+  Walk(const Vector3d& centre, double radius) : centre_(centre), radius_(radius) {}
+
+  Subject subject(double time) const {
+    Subject subject;
+    subject.feet = centre_ + radius_ * Vector3d(std::sin(0.31 * time), 0, std::sin(0.47 * time + 1));
+    subject.head = subject.feet + Vector3d(0, 1.68, 0);
+    subject.velocity = radius_ * Vector3d(0.31 * std::cos(0.31 * time), 0, 0.47 * std::cos(0.47 * time + 1));
+    return subject;
+  }
+  Displacement hand(double time) const {
+    const double quick = std::sin(0.9 * time) > 0.6 ? 40 : 6;
+    return {quick * std::sin(2.1 * time), 0.3 * quick * std::cos(1.7 * time)};
+  }
+
+ private:
+  Vector3d centre_;
+  double radius_;
+};
+
+void measure(const char* name, const Obstacles& world, Walk walk, int frames) {
+  constexpr double dt = 1.0 / 60;
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, walk.subject(0));
+  std::vector<double> times;
+  for (int i = 1; i <= frames; ++i) {
+    const Subject subject = walk.subject(i * dt);
+    const IntentSample samples[] = {IntentSample::look(dt, walk.hand(i * dt))};
+    camera.look(dt, Intent{samples});
+    const CharacterCamera before = camera;
+    double least = 1e9;
+    for (int again = 0; again < 5; ++again) {
+      camera = before;
+      const auto start = std::chrono::steady_clock::now();
+      camera.update(dt, subject, world, 16.0 / 9.0);
+      const auto end = std::chrono::steady_clock::now();
+      least = std::min(least, std::chrono::duration<double, std::micro>(end - start).count());
+    }
+    times.push_back(least);
+  }
+  std::sort(times.begin(), times.end());
+  const auto at = [&](double share) { return times[static_cast<std::size_t>(share * static_cast<double>(frames - 1))]; };
+  std::printf("%-34s %8.2f %8.2f %8.2f %8.1f\n", name, at(0.5), at(0.99), at(0.999), at(0.999) / at(0.5));
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  const int frames = argc > 1 ? std::atoi(argv[1]) : 20000;
+  if (frames < 1000) return std::fprintf(stderr, "frame_times [FRAMES], at least 1000\n"), 2;
+  std::printf("%-34s %8s %8s %8s %8s\n", "microseconds", "median", "99 %", "99.9 %", "ratio");
+  const stage::Stage refuge(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
+  const Walk inTheHouse({-5.5, 0.05, -4.5}, 3), inTheYard({-0.4, 0.02, 1.2}, 6);
+  const Neighbourhood near(refuge.obstacles());
+  measure("refuge, house, Bullet", refuge.obstacles(), inTheHouse, frames);
+  measure("refuge, house, neighbourhood", near, inTheHouse, frames);
+  measure("refuge, yard, neighbourhood", near, inTheYard, frames);
+  for (const int cells : {118, 250}) {
+    const bench::Slope slope(cells);
+    const Vector3d feet = slope.head(3) - Vector3d(0, 1.68, 0);
+    const Walk onTheSlope(feet, 6);
+    const auto name = [&](const char* world) { return std::to_string(2 * cells * cells) + " triangles, " + world; };
+    measure(name("Bullet").c_str(), *slope.bullet, onTheSlope, frames);
+    measure(name("Bullet listed").c_str(), Neighbourhood(*slope.bullet), onTheSlope, frames);
+    measure(name("mesh").c_str(), *slope.mesh, onTheSlope, frames);
+    measure(name("mesh listed").c_str(), Neighbourhood(*slope.mesh), onTheSlope, frames);
+    measure(name("Embree listed").c_str(), Neighbourhood(*slope.embree), onTheSlope, frames);
+  }
+}
