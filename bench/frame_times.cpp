@@ -65,7 +65,9 @@ void measure(const char* name, const Obstacles& world, Walk walk, int frames) {
     times.push_back(least);
   }
   std::sort(times.begin(), times.end());
-  const auto at = [&](double share) { return times[static_cast<std::size_t>(share * static_cast<double>(frames - 1))]; };
+  const auto at = [&](double share) {
+    return times[static_cast<std::size_t>(share * static_cast<double>(frames - 1))];
+  };
   std::printf("%-34s %8.2f %8.2f %8.2f %8.1f\n", name, at(0.5), at(0.99), at(0.999), at(0.999) / at(0.5));
 }
 

@@ -30,6 +30,9 @@ struct RehearsalFiles {
 int runRehearse(const RehearsalFiles& files, const std::string& trace);
 int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times);
 
+/// Prints what a player notices, in numbers, of each trace and of all; and every pop.
+int runFeel(const std::vector<std::string>& traces, bool pops);
+
 int runTake(const std::string& path);
 
 /// Prints what every device sends, and what becomes of it, until Escape or for some seconds (0 = without end).

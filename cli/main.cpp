@@ -83,6 +83,15 @@ int run(int argc, char** argv) {
       "round.png");
   board->callback([&] { chosen = [&] { return runStoryboard(files, sheet, times); }; });
 
+  std::vector<std::string> felt;
+  bool pops = false;
+  CLI::App* feel =
+      app.add_subcommand("feel", "Measure what a player notices of obstacles in traces: pops, pumps, distance");
+  feel->add_option("traces", felt, "traces (*.csv); several add up")->required();
+  feel->add_flag("--pops", pops, "list every frame that loses more than 0.25 m");
+  feel->footer("Example: alpglow feel out.csv --pops");
+  feel->callback([&] { chosen = [&] { return runFeel(felt, pops); }; });
+
   std::string summarised;
   CLI::App* take = app.add_subcommand("take", "Summarise a take: which controls move how much");
   take->add_option("take", summarised, "take (*.take)")->required();

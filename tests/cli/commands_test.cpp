@@ -143,6 +143,19 @@ TEST(Command, TakeSummarisesATake) {
   EXPECT_NE(ran.output.find("6.60 s  block menu"), std::string::npos);
 }
 
+TEST(Command, FeelMeasuresTracesAndListsPops) {
+  const std::string trace = temporaryPath("corner.csv"), other = temporaryPath("corner-again.csv");
+  for (const std::string& path : {trace, other})
+    ASSERT_EQ(testing::alpglow("rehearse " + cornerFiles + " --trace " + path).code, 0);
+  const testing::Ran ran = testing::alpglow("feel " + trace + " " + other + " --pops");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_NE(ran.output.find("corner-again "), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("\nall "), std::string::npos);
+  EXPECT_NE(ran.output.find(" m lost, the look turns at "), std::string::npos);
+  EXPECT_EQ(testing::alpglow("feel " + demo + "corner.take").code, 2) << "no trace";
+  EXPECT_EQ(testing::alpglow("feel").code, 2);
+}
+
 TEST(Command, RehearsalsObeyControlsPreferencesAndBlocks) {
   const std::string path = temporaryPath("pad.csv");
   const std::string files = demo + "trail.camera.toml --level " + demo + "refuge.level.toml --take " + demo +

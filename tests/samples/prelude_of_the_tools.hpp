@@ -9,6 +9,7 @@
 #include <alpglow/conformance/checked_obstacles.hpp>
 #include <alpglow/conformance/suite.hpp>
 #include <alpglow/embree/embree_triangles.hpp>
+#include <alpglow/feel/feel.hpp>
 #include <alpglow/io/level_file.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
 #include <alpglow/stage/picture.hpp>
@@ -17,4 +18,5 @@
 
 using namespace alpglow::bullet;
 using namespace alpglow::embree;
+using namespace alpglow::feel;
 using namespace alpglow::stage;

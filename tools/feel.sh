@@ -1,0 +1,48 @@
+#!/usr/bin/env bash
+# What a player notices of obstacles: the demo's takes, and random play in random levels, half of which nothing is tuned
+# on. With a revision, the same by that one, built beside.
+#   tools/feel.sh [REVISION]            LEVELS=10 TAKES=3 by default; the traces stay in build/feel
+set -euo pipefail
+cd "$(dirname "$0")/.."
+work=$PWD/build/feel
+demo=$PWD/demo
+program=$PWD/build/release/cli/alpglow
+mkdir -p "$work"
+tools/random_levels.py "$work/levels" --levels "${LEVELS:-10}" --takes "${TAKES:-3}"
+
+play() { # PROGRAM FOLDER
+  rm -rf "$2"
+  mkdir -p "$2/demo" "$2/tuned" "$2/apart"
+  for design in trail warden; do
+    for take in "$demo"/*.take; do
+      "$1" rehearse "$demo/$design.camera.toml" --level "$demo/refuge.level.toml" --take "$take" \
+        --trace "$2/demo/$design-$(basename "$take" .take).csv" >/dev/null
+    done
+  done
+  for take in "$work"/levels/*.take; do
+    name=$(basename "$take" .take)
+    seed=${name%-*}
+    [ $((seed / 4 % 2)) = 0 ] && group=tuned || group=apart
+    "$1" rehearse "$demo/warden.camera.toml" --level "$work/levels/$seed.level.toml" --take "$take" \
+      --trace "$2/$group/$name.csv" >/dev/null
+  done
+}
+show() { # TITLE FOLDER
+  for group in demo tuned apart; do
+    printf '%s, %s\n' "$1" "$group"
+    "$program" feel "$2/$group"/*.csv | sed -n '1p;$p'
+  done
+}
+
+if [ $# -gt 0 ]; then
+  beside=$work/source
+  git worktree remove --force "$beside" 2>/dev/null || true
+  git worktree add --detach "$beside" "$1" >/dev/null 2>&1
+  cmake -S "$beside" -B "$work/build" -G Ninja -DCMAKE_BUILD_TYPE=Release -DALPGLOW_BUILD_TESTS=OFF >/dev/null
+  cmake --build "$work/build" --target alpglow >/dev/null
+  git worktree remove --force "$beside"
+  play "$work/build/cli/alpglow" "$work/before"
+  show "$1" "$work/before"
+fi
+play "$program" "$work/now"
+show now "$work/now"
