@@ -2,6 +2,7 @@
 
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/standing_camera.hpp"
+#include "alpglow/input/player_controls.hpp"
 #include "alpglow/view/view_transition.hpp"
 #include "support/camera_run.hpp"
 #include "support/walls.hpp"
@@ -197,6 +198,70 @@ TEST(LooseEnds, SteadyingKeepsThePointAtAnyPitch) {
     const Vector3d ahead = -rotationOf(look.yaw + turn.yaw, look.pitch + turn.pitch).col(2);
     EXPECT_LT(ahead.cross(Vector3d(point - offset).normalized()).norm(), 1e-9) << pitch;
   }
+}
+
+TEST(LooseEnds, TheFocusOfSteadyingMovesByItsHalfLife) {
+  CameraDesign plain = wardenDesign();
+  plain.motion.dip.depthPerSpeed = 0.1;  // so that there is motion to steady
+  plain.steady.cap = degrees(45);
+  plain.steady.focusHalfLife = 0.2;
+  const Vector3d eyes(0.06, -0.04, 0);
+  const auto steadyAt = [&](ViewAngles& angles, double wall, double seconds) {
+    testing::Walls world;
+    world.walls.push_back({{0, 0, 1}, -wall});
+    return angles.steadied({}, {}, Vector3d(0, 0, 0), Rotation::Identity(), eyes, world, seconds, plain).steady;
+  };
+  ViewAngles angles{LookAngles()};
+  steadyAt(angles, 1, 0);
+  const LookAngles turn = steadyAt(angles, 4, 0.2), expected = steadied({}, eyes, 1 / (0.5 / 1 + 0.5 / 4), plain.steady);
+  EXPECT_NEAR(turn.yaw, expected.yaw, 1e-9);
+  EXPECT_NEAR(turn.pitch, expected.pitch, 1e-9);
+}
+
+TEST(LooseEnds, TheHoldoffRunsInFramesWithLookInputAsWell) {
+  SwingBackSettings settings;
+  settings.holdoff = 2;
+  SwingBack swing;
+  swing.stop();
+  swing.rest(0.5);
+  EXPECT_NEAR(swing.holdoffLeft(settings), 1.5, 1e-12);
+}
+
+TEST(LooseEnds, NothingIsPressedOrReleasedAtTheBeginning) {
+  const PlayerControls controls(standardBindings());
+  EXPECT_FALSE(controls.state(Action::aim).held || controls.state(Action::aim).pressed);
+  EXPECT_FALSE(controls.state(Action::aim).released);
+}
+
+TEST(LooseEnds, APoseWithAnyBadNumberIsNone) {
+  const CompiledDesign design(wardenDesign());
+  CharacterCamera camera(design, still);
+  const View before = run(camera, 0.5);
+  const double nan = std::numeric_limits<double>::quiet_NaN();
+  for (const CameraPose& pose : {CameraPose{nan, {}, {}}, CameraPose{1.0, nan, {}}, CameraPose{1.0, {}, nan}}) {
+    camera.setPose(pose);
+    const View after = run(camera, 0.01);
+    EXPECT_EQ(after.yaw, before.yaw);
+    EXPECT_EQ(after.events & Event::cut, 0u);
+  }
+}
+
+TEST(LooseEnds, ALockGoesNoFartherThanItMust) {
+  // The eyes are beside the axis and ahead of the anchor: the closest that holds them within the part of the screen.
+  LockScene scene;
+  scene.target = {0, 0, -10};
+  scene.eyes = {0.6, 0, -0.8};
+  scene.distance = 0.5;
+  scene.range = {0.5, 6};
+  scene.fieldOfView = degrees(50);
+  scene.aspect = 0.5;
+  scene.pitch = {degrees(-60), degrees(60)};
+  LockSettings settings;
+  settings.screenFraction = 0.6;
+  settings.widest = 0;
+  const double tangent = 0.6 * std::tan(degrees(25)) * 0.5;
+  const double least = 0.6 / tangent - 0.8;
+  EXPECT_NEAR(lockGoal(scene, settings).extraDistance, std::log((1 + least / 0.5) / (1 + 0.5 / 0.5)), 1e-6);
 }
 
 TEST(LooseEnds, AimingInTheAirIsNoLanding) {

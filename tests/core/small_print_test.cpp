@@ -150,6 +150,20 @@ TEST(SmallPrint, AnotherOriginMovesTargetAndKeptPoint) {
   EXPECT_LT((moved.view().aimPoint - (camera.view().aimPoint + offset)).norm(), 1e-9);
 }
 
+TEST(SmallPrint, OnlyTheDirectionOfAFlickCounts) {
+  View view;
+  view.fieldOfView = degrees(60);
+  const Target targets[] = {{1, {0, 0, -10}, Vector3d::Zero(), 0}, {2, {2, 1.9, -10}, Vector3d::Zero(), 0}};
+  for (const double strength : {0.01, 1.0, 30.0}) {
+    for (const double angle : {-25.0, 25.0, 65.0, 115.0}) {
+      const double direction = degrees(angle);
+      const Rate flick{strength * std::cos(direction), strength * std::sin(direction)};
+      const bool toward = std::abs(angle - 43.5) < 60;
+      EXPECT_EQ(nextTarget(view, targets, 1, flick, {}), toward ? 1 : -1) << strength << ", " << angle;
+    }
+  }
+}
+
 TEST(SmallPrint, AFlickGoesToNoTargetOutOfRange) {
   const CompiledDesign design{CameraDesign()};
   CharacterCamera camera(design, wardenAt({0, 0, 0}));
