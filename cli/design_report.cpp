@@ -185,14 +185,35 @@ std::string helpText(const CameraDesign& design) {
              100 * l.screenFraction, pi / l.cap + timeToCover(0.99, l.halfLife), l.range, l.hiddenFor);
 }
 
+std::string clearSpaceText(const CameraDesign& design) {
+  const PullInSettings& p = design.pullIn;
+  const double distance = design.framings[0].framing.distance, early = std::min(distance / p.speed, p.foresight);
+  std::string text = "Clear space\n";
+  text += p.foresight > 0
+              ? fmt::format(
+                    "  pull-in               starts {:.2f} s before a wall that will take {:.1f} m ({:.1f} m/s); a "
+                    "surprise is answered at once\n",
+                    early, distance, distance / std::max(early, 1e-9))
+              : "  pull-in               at once, without foresight\n";
+  text += p.shoulderSpeed > 0 ? fmt::format(
+                                    "  shoulder              given up where it costs more than {:.2g} times itself "
+                                    "in distance, at {:.2g} m/s at most\n",
+                                    p.shoulderPrice, p.shoulderSpeed)
+                              : "  shoulder              never given up\n";
+  text += fmt::format("  ease-out              after {:.2f} s of quiet; 90 % after {:.2f} s more, {:.2g} m/s at most\n",
+                      p.delay, timeToCover(0.9, p.halfLife), p.outSpeed);
+  text += fmt::format("  pumping               whoever comes in again soon waits {:.2f} s longer, up to {:.2f} s\n",
+                      p.backOff, p.longestBackOff);
+  if (p.margin > 0)
+    text += fmt::format("  margin                {:.2f} m between walls and the near-plane sphere\n", p.margin);
+  return text;
+}
+
 }  // namespace
 
 std::string explain(const CameraDesign& design) {
   std::string text = fmt::format("Design \"{}\"\n", design.name) + lookText(design.look) + zoomText(design);
-  text += fmt::format(
-      "Clear space\n  pull-in               at once\n  ease-out              after {:.2f} s of quiet; 90 % after "
-      "{:.2f} s more\n",
-      design.pullIn.delay, timeToCover(0.9, design.pullIn.halfLife));
+  text += clearSpaceText(design);
   text += fmt::format("Fade\n  subject               fades from {:.2f} m, gone at {:.2f} m\n", design.fade.opaqueFrom,
                       design.fade.invisibleBelow);
   const CompiledDesign compiled(design);

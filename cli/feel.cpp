@@ -19,11 +19,12 @@ constexpr const char* header =
 
 void printRow(const std::string& name, std::size_t width, const feel::Feel& f) {
   const auto pops = [&f](LookRate look) { return f.perMinute(f.popsAt(look)); };
-  fmt::print("{:<{}} {:>7.1f}  {:>8.1f}  {:>7.1f}  {:>6.1f}  {:>9.1f}  {:>9.1f}  {:>5.1f}  {:>6.1f}  {:>9.1f}  {:>6.1f}  "
-             "{:>6.1f}  {:>8.0f}\n",
-             name, width, f.seconds, f.perMinute(static_cast<double>(f.pops.size())), pops(LookRate::rest),
-             pops(LookRate::slow), pops(LookRate::flick), f.perMinute(f.pumps), f.perMinute(f.deepPumps),
-             100 * f.kept, 100 * f.close, f.inSpeed, f.calmInSpeed, f.headSpeed);
+  fmt::print(
+      "{:<{}} {:>7.1f}  {:>8.1f}  {:>7.1f}  {:>6.1f}  {:>9.1f}  {:>9.1f}  {:>5.1f}  {:>6.1f}  {:>9.1f}  {:>6.1f}  "
+      "{:>6.1f}  {:>8.0f}\n",
+      name, width, f.seconds, f.perMinute(static_cast<double>(f.pops.size())), pops(LookRate::rest),
+      pops(LookRate::slow), pops(LookRate::flick), f.perMinute(f.pumps), f.perMinute(f.deepPumps), 100 * f.kept,
+      100 * f.close, f.inSpeed, f.calmInSpeed, f.headSpeed);
 }
 
 void printPops(const feel::Feel& f) {

@@ -8,6 +8,7 @@ work=$PWD/build/feel
 demo=$PWD/demo
 program=$PWD/build/release/cli/alpglow
 mkdir -p "$work"
+rm -rf "$work/levels"
 tools/random_levels.py "$work/levels" --levels "${LEVELS:-10}" --takes "${TAKES:-3}"
 
 play() { # PROGRAM FOLDER

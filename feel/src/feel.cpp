@@ -12,20 +12,23 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double lookMemory = 0.05;    // seconds
+constexpr double lookMemory = 0.05;      // seconds
 constexpr double thirdPersonFrom = 0.2;  // metres that are wanted
 
 /// What 99.9 % stay below or at.
 double mostOf(std::vector<double> values) {
   if (values.empty()) return 0;
-  const auto place = values.begin() + static_cast<std::ptrdiff_t>(std::ceil(0.999 * static_cast<double>(values.size()))) - 1;
+  const auto place =
+      values.begin() + static_cast<std::ptrdiff_t>(std::ceil(0.999 * static_cast<double>(values.size()))) - 1;
   std::nth_element(values.begin(), place, values.end());
   return *place;
 }
 
 double angleBetween(const Vector3d& a, const Vector3d& b) { return std::atan2(a.cross(b).norm(), a.dot(b)); }
 
-Eigen::Matrix3d orientation(const io::TraceFrame& frame) { return rotationOf(degrees(frame.yaw), degrees(frame.pitch)); }
+Eigen::Matrix3d orientation(const io::TraceFrame& frame) {
+  return rotationOf(degrees(frame.yaw), degrees(frame.pitch));
+}
 
 /// Toward the head, in the camera's own axes.
 Vector3d headInPicture(const io::TraceFrame& frame) {
@@ -34,9 +37,9 @@ Vector3d headInPicture(const io::TraceFrame& frame) {
 
 bool counts(const io::TraceFrame& frame) { return frame.dt > 0 && frame.freeDistance > thirdPersonFrom; }
 
-bool cutIn(const io::TraceFrame& frame) {
-  return (" " + frame.events + " ").find(" cut ") != std::string::npos;
-}
+bool isFree(const io::TraceFrame& frame) { return frame.distance >= frame.freeDistance - 1e-6; }
+
+bool cutIn(const io::TraceFrame& frame) { return (" " + frame.events + " ").find(" cut ") != std::string::npos; }
 
 }  // namespace
 
@@ -69,13 +72,18 @@ void FeelMeter::count(const Stretch& stretch) {
   };
   for (const io::TraceFrame* frame = stretch.begin; frame != stretch.end; ++frame) {
     times.push_back(frame->time);
-    lost.push_back(std::max(frame->freeDistance - frame->distance, 0.0));
     sums_.seconds += frame->dt;
     distance_ += frame->dt * frame->distance;
     wanted_ += frame->dt * frame->freeDistance;
     if (frame->distance < closeDistance && frame->freeDistance >= closeDistance) closeTime_ += frame->dt;
-    if (frame == stretch.begin) continue;
+    if (frame == stretch.begin) {
+      lost.push_back(0);
+      continue;
+    }
     const io::TraceFrame& before = *(frame - 1);
+    // In and out by obstacles alone: what is free goes along with what one wants.
+    const bool free = isFree(before) && isFree(*frame);
+    lost.push_back(lost.back() + (free ? 0 : std::min(before.distance, frame->freeDistance) - frame->distance));
     turned += turn(*frame);
     while (frame->time - oldest->time > lookMemory + 1e-9 && oldest + 1 < frame) turned -= turn(*++oldest);
     const double rate = std::max(turned, 0.0) / (frame->time - oldest->time);
@@ -100,12 +108,12 @@ Feel FeelMeter::feel() const {
   return feel;
 }
 
-/// Peaks and valleys that differ by `depth` at least; a pump is a valley between two peaks, the first of which ended not
-/// long ago.
+/// Peaks and valleys that differ by `depth` at least; a pump is a valley between two peaks, the first of which ended
+/// not long ago.
 int pumpsOf(const std::vector<double>& times, const std::vector<double>& lost, double depth) {
   int pumps = 0;
-  bool goingIn = false;             // toward a peak
-  double extreme = 0, at = 0;       // of this way, and when it was there last
+  bool goingIn = false;        // toward a peak
+  double extreme = 0, at = 0;  // of this way, and when it was there last
   double peakAt = -1e300, valleyAt = -1e300;
   for (std::size_t i = 0; i < lost.size(); ++i) {
     const double value = lost[i], back = goingIn ? extreme - value : value - extreme;

@@ -61,7 +61,11 @@
 // space/triangle_mesh         triangles in memory, with a tree
 // space/assembly              several surroundings, each where it is placed
 // space/ease_out              a limit that shortens at once and lengthens gently
-// space/pull_in               clear space between head and camera
+// space/urgent_limit          a length that comes in early enough, and goes out when it can be kept
+// space/orbit_motion          how an orbit turns, and where it will be
+// space/walk_motion           how a subject walks, and where it will be
+// space/pull_in_settings      how a camera comes in before walls and goes out again
+// space/pull_in               clear space between head and camera, foreseeing
 //
 // view/projection             clip spaces
 // view/view                   where the camera is, where it looks, through which lens
@@ -157,11 +161,15 @@
 #include "alpglow/space/height_field.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/obstacles.hpp"
+#include "alpglow/space/orbit_motion.hpp"
 #include "alpglow/space/pull_in.hpp"
+#include "alpglow/space/pull_in_settings.hpp"
 #include "alpglow/space/shapes.hpp"
 #include "alpglow/space/sphere_triangle.hpp"
 #include "alpglow/space/surroundings.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
+#include "alpglow/space/urgent_limit.hpp"
+#include "alpglow/space/walk_motion.hpp"
 #include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/projection.hpp"
 #include "alpglow/view/steadying.hpp"

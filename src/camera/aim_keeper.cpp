@@ -22,15 +22,9 @@ AimFrame aimFrameOn(const FrameFollow& follow, const FramingPose& pose) {
   return {follow.level(), anchorOn(follow, pose), {pose.shoulder * scale, pose.tilt, pose.distance * scale}};
 }
 
-AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const Vector3d& head, const LookAngles& look,
-                        const Vector3d& eyeMotion) {
+AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const LookAngles& look) {
   const Vector3d right = free.level * Vector3d(rotationOf(look.yaw, 0).col(0));
-  const Vector3d pivot = free.anchor + free.axis.shoulder * right + eyeMotion;
-  // The part of head → pivot that is left, and so of the shoulder; it turns with the look.
-  const double whole = (pivot - head).norm();
-  const double part = whole > 1e-9 ? std::min((pose.pivot - head).norm() / whole, 1.0) : 1;
-  const double shoulder = part * free.axis.shoulder;
-  return {free.level, pose.pivot - eyeMotion - shoulder * right, {shoulder, free.axis.tilt, pose.distance}};
+  return {free.level, pose.pivot - pose.shoulder * right, {pose.shoulder, free.axis.tilt, pose.distance}};
 }
 
 void AimKeeper::look(const Obstacles& obstacles) {

@@ -19,11 +19,11 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivial_v<CharacterCamera::Saved> && std::is_standard_layout_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 3456);
+static_assert(sizeof(CharacterCamera) <= 3840);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 9;
+constexpr std::uint64_t savedVersion = 10;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -87,7 +87,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const ShownFraming framing = shownFraming();
   const TargetReport target = checkTarget(time.world, subject.head, obstacles);
   const Vector3d eyeMotion = movedEyes(framing);
-  const PullInPose pose = place(framing, subject, eyeMotion, obstacles, time.player);
+  const PullInPose pose = place(framing, subject, eyeMotion, obstacles, time);
 
   parts_.angles.advanceSway(time.world, numbers().motion.breath.period);
   const Rotation level = parts_.subject.followed().level();

@@ -16,6 +16,8 @@ namespace {
 
 constexpr int mostSolves = 16;    // of the aim for where clear space puts the camera
 constexpr double settled = 1e-6;  // radians that are not worth another sweep
+constexpr double fastestPace =
+    1e9;  // of the world's clock over the player's, so that no speed times it is not a number
 
 double angleBetween(const LookAngles& a, const LookAngles& b) {
   const Vector3d u = rotationOf(a.yaw, a.pitch).col(2), v = rotationOf(b.yaw, b.pitch).col(2);
@@ -36,21 +38,32 @@ Vector3d CharacterCamera::movedEyes(const ShownFraming& framing) const {
 
 PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
                                        const Vector3d& eyeMotion) const {
-  return requestFor(pose, parts_.subject.followed(), subject, shownLook(pitch), eyeMotion, parts_.framing.aspect());
+  PullInRequest asked =
+      requestFor(pose, parts_.subject.followed(), subject, shownLook(pitch), eyeMotion, parts_.framing.aspect());
+  asked.pitch = {pitch.low - pose.tilt, pitch.high - pose.tilt};
+  asked.aims = parts_.aim.on() || parts_.framing.settings(*design_).keeps == Keeps::aim;
+  return asked;
 }
 
-/// Where this frame's questions will be, but for long rays: along the way from the head to where the camera would like
-/// to be and around it, as far as a kept aim may turn that, and back to where it was.
-Bounds CharacterCamera::reach(const PullInRequest& first, const Subject& subject) const {
+PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) const {
+  const double pace = time.player > 0 ? std::min(time.world / time.player, fastestPace) : 0;
+  const Vector3d walks = subject.velocity - subject.frame.rooted().velocity;
+  return {walks * pace, parts_.subject.followed().yawRate() * pace};
+}
+
+/// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept
+/// aim may turn that, and back to where the camera was.
+Bounds CharacterCamera::reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject,
+                              double seconds) const {
   constexpr double around = 0.1, share = 0.05;  // metres, and of the distance
-  const auto with = [](const Bounds& bounds, const PullInRequest& asked) {
-    const double besides = asked.radius + around + share * asked.distance;
-    return bounds.with(asked.pivot).with(asked.pivot + asked.distance * asked.back).grown(besides);
-  };
-  Bounds bounds = with(Bounds::around(subject.head), first);
-  if (parts_.placement.eyesWanted())
-    bounds =
-        with(bounds, request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), {0, 0, 0}));
+  const PullInSettings& settings = numbers().pullIn;
+  Bounds bounds =
+      parts_.placement.pullIn().reach(first, motion, seconds, settings).grown(around + share * first.distance);
+  if (parts_.placement.eyesWanted()) {
+    const PullInRequest whole =
+        request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), {0, 0, 0});
+    bounds = bounds.with(PullIn().reach(whole, {}, 0, settings));
+  }
   const Vector3d last = parts_.report.lastPosition();
   if (parts_.report.wasPulledIn() && (last - subject.head).norm() < first.distance + 2)
     bounds = bounds.with(Bounds::around(last, around));
@@ -60,21 +73,23 @@ Bounds CharacterCamera::reach(const PullInRequest& first, const Subject& subject
 /// Through clear space, with the aim kept for where clear space puts the camera. That depends on the look, and so it is
 /// tried out: each look from the same limits, of which the last one's count.
 PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion,
-                                  const Obstacles& obstacles, double seconds) {
+                                  const Obstacles& obstacles, FrameTime time) {
   const FrameFollow& followed = parts_.subject.followed();
-  const Placement limits = parts_.placement;
-  bool first = true;
-  const auto placed = [&] {
-    const PullInRequest asked = request(framing.pose, subject, framing.pitch, eyeMotion);
-    parts_.placement = limits;
-    if (std::exchange(first, false)) obstacles.gather(reach(asked, subject));
-    return parts_.placement.place(asked, obstacles, seconds, numbers().pullIn);
-  };
   parts_.aim.look(obstacles);
   keepAim();
+  const PullInRequest first = request(framing.pose, subject, framing.pitch, eyeMotion);
+  const PullInMotion moves = motion(subject, time);
+  obstacles.gather(reach(first, moves, subject, time.player));
+  parts_.placement.foresee(first, moves, obstacles, time.player, numbers().pullIn);
+  const Placement limits = parts_.placement;
+  const auto placed = [&] {
+    parts_.placement = limits;
+    return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), obstacles,
+                                  numbers().pullIn);
+  };
   PullInPose pose = placed();
   const bool free = !parts_.placement.limiting();
-  if (parts_.aim.on()) keepAimClear(framing, subject.head, eyeMotion, placed, pose);
+  if (parts_.aim.on()) keepAimClear(framing, placed, pose);
   if (free && !parts_.aim.on()) {
     parts_.aim.placedFreely();
   } else {
@@ -89,8 +104,7 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
 /// comes in between for one look and not for the next, half of the turn is tried; where that does not help, the point
 /// is given up for this frame.
 template <class Place>
-void CharacterCamera::keepAimClear(const ShownFraming& framing, const Vector3d& head, const Vector3d& eyeMotion,
-                                   Place&& placed, PullInPose& pose) {
+void CharacterCamera::keepAimClear(const ShownFraming& framing, Place&& placed, PullInPose& pose) {
   const FrameFollow& followed = parts_.subject.followed();
   const AimFrame before = aimFrameOn(followed, parts_.aim.before()), shown = aimFrameOn(followed, framing.pose);
   const LookAngles clear = parts_.aim.clear();
@@ -101,7 +115,7 @@ void CharacterCamera::keepAimClear(const ShownFraming& framing, const Vector3d& 
   double last = pi;
   for (int i = 0; i < mostSolves; ++i) {
     const LookAngles look = shownLook(framing.pitch);
-    LookAngles by = parts_.aim.stepClear(before, aimFramePlaced(shown, pose, head, look, eyeMotion), look);
+    LookAngles by = parts_.aim.stepClear(before, aimFramePlaced(shown, pose, look), look);
     const double size = std::hypot(by.yaw, by.pitch);
     if (size < settled) break;
     if (i == mostSolves - 1) {

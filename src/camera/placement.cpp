@@ -14,12 +14,17 @@ using Eigen::Vector3d;
 PullInRequest requestFor(const FramingPose& pose, const FrameFollow& follow, const Subject& subject,
                          const LookAngles& look, const Vector3d& eyeMotion, double aspect) {
   const double scale = subject.frame.scale, nearPlane = pose.nearPlane * scale;
-  const Rotation level = follow.level();
-  Eigen::Matrix3d orbit = rotationOf(look.yaw, std::clamp(look.pitch - pose.tilt, -pi / 2, pi / 2));
-  if (level.w() != 1) orbit = level * orbit;
-  return {subject.head, anchorOn(follow, pose) + scale * pose.shoulder * orbit.col(0) + eyeMotion,
-          orbit.col(2), pose.distance * scale,
-          nearPlane,    nearPlaneRadius(nearPlane, pose.fieldOfView, aspect)};
+  PullInRequest request;
+  request.head = subject.head;
+  request.anchor = anchorOn(follow, pose) + eyeMotion;
+  request.orbit = {look.yaw, std::clamp(look.pitch - pose.tilt, -pi / 2, pi / 2)};
+  request.level = follow.level();
+  request.shoulder = pose.shoulder * scale;
+  request.distance = pose.distance * scale;
+  request.nearPlane = nearPlane;
+  request.radius = nearPlaneRadius(nearPlane, pose.fieldOfView, aspect);
+  request.scale = scale;
+  return request;
 }
 
 double opacityAt(double headToCamera, const FadeSettings& fade) {
@@ -31,8 +36,7 @@ double opacityAt(double headToCamera, const FadeSettings& fade) {
 void Placement::judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,
                           double seconds, const CameraDesign& design) {
   const auto room = [&] {
-    PullIn alone;
-    const PullInPose pose = alone.step(whole, obstacles, 0, design.pullIn);
+    const PullInPose pose = PullIn().place(whole, obstacles, design.pullIn);
     return pose.headBlocked ? 0 : (pose.camera - whole.head).norm() / scale;
   };
   if (eyes_) {

@@ -35,11 +35,24 @@ const Setting<Z> zoomSettings[] = {
                                     "zoom by a stick or key at full rate, as wheel notches in a second"),
 };
 
-using E = EaseOutSettings;
-const Setting<E> pullInSettings[] = {
-    number<E, &E::delay>("ease_out_delay_s", "s", 0, 10, 1,
+using U = PullInSettings;
+const Setting<U> pullInSettings[] = {
+    number<U, &U::speed>("speed_mps", "m/s", 0.1, 1000, 1,
+                         "coming in as fast as this is calm: it starts so early that it need not be faster"),
+    number<U, &U::foresight>("foresight_s", "s", 0, 2, 1,
+                             "how far ahead the motion of subject and look is followed; 0 = nothing is foreseen"),
+    number<U, &U::delay>("ease_out_delay_s", "s", 0, 10, 1,
                          "quiet time after a pull-in before the camera eases out again"),
-    number<E, &E::halfLife>("ease_out_half_life_s", "s", 0, 10, 1, "half-life of easing out; 0 = at once"),
+    number<U, &U::halfLife>("ease_out_half_life_s", "s", 0, 10, 1, "half-life of easing out; 0 = at once"),
+    number<U, &U::outSpeed>("ease_out_mps", "m/s", 0.1, 1000, 1, "fastest that it eases out"),
+    number<U, &U::backOff>("back_off_s", "s", 0, 10, 1,
+                           "whoever had to come in again soon waits this much longer, each time"),
+    number<U, &U::longestBackOff>("back_off_most_s", "s", 0, 1.5, 1, "and this much longer at most"),
+    number<U, &U::shoulderPrice>("shoulder_price", "m/m", 0, 100, 1,
+                                 "shoulder is given up where a metre of it costs more distance than this"),
+    number<U, &U::shoulderSpeed>("shoulder_mps", "m/s", 0, 100, 1,
+                                 "fastest that the shoulder is given up; 0 = it never is"),
+    number<U, &U::margin>("margin_m", "m", 0, 1, 1, "how far the camera's sphere stays from walls beyond touching"),
 };
 
 using F = FadeSettings;
@@ -202,7 +215,7 @@ Span<const Setting<ZoomSettings>> settings<ZoomSettings>() {
   return zoomSettings;
 }
 template <>
-Span<const Setting<EaseOutSettings>> settings<EaseOutSettings>() {
+Span<const Setting<PullInSettings>> settings<PullInSettings>() {
   return pullInSettings;
 }
 template <>

@@ -3,6 +3,7 @@
 #include "alpglow/base/log_scales.hpp"
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/framing/lens.hpp"
+#include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/pull_in.hpp"
 
 #include <algorithm>

@@ -154,7 +154,7 @@ TEST(CharacterCameraWalls, FadesTheSubjectWhenPulledInToItsHead) {
   plain.framings[0].framing.anchorRise = 0;
   const CompiledDesign design(plain);
   testing::Walls walls;
-  walls.walls.push_back({-Vector3d::UnitZ(), -0.38});
+  walls.walls.push_back({-Vector3d::UnitZ(), -0.33});
   CharacterCamera camera(design, wardenAt({0, 0, 0}));
   const View close = camera.update(0.016, wardenAt({0, 0, 0}), walls, wide);
   EXPECT_EQ(close.opacity, 0);

@@ -213,7 +213,8 @@ TEST(LooseEnds, TheFocusOfSteadyingMovesByItsHalfLife) {
   };
   ViewAngles angles{LookAngles()};
   steadyAt(angles, 1, 0);
-  const LookAngles turn = steadyAt(angles, 4, 0.2), expected = steadied({}, eyes, 1 / (0.5 / 1 + 0.5 / 4), plain.steady);
+  const LookAngles turn = steadyAt(angles, 4, 0.2),
+                   expected = steadied({}, eyes, 1 / (0.5 / 1 + 0.5 / 4), plain.steady);
   EXPECT_NEAR(turn.yaw, expected.yaw, 1e-9);
   EXPECT_NEAR(turn.pitch, expected.pitch, 1e-9);
 }

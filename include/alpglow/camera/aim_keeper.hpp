@@ -21,9 +21,8 @@ namespace alpglow {
 /// The crosshair's axis of a pose on what is followed.
 AimFrame aimFrameOn(const FrameFollow& follow, const FramingPose& pose);
 
-/// The same where clear space has put it: `look` is where the camera orbits, `eyeMotion` what has moved the pivot.
-AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const Eigen::Vector3d& head,
-                        const LookAngles& look, const Eigen::Vector3d& eyeMotion);
+/// The same where clear space has put it: `look` is where the camera orbits.
+AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const LookAngles& look);
 
 /// What the crosshair's ray meets, from beside the pivot on; nothing: a point far ahead.
 struct Crosshair {

@@ -211,13 +211,13 @@ class CharacterCamera {
   void cutTo(const Subject& subject);
   PullInRequest request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
                         const Eigen::Vector3d& eyeMotion) const;
-  Bounds reach(const PullInRequest& request, const Subject& subject) const;
+  PullInMotion motion(const Subject& subject, FrameTime time) const;
+  Bounds reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject, double seconds) const;
   Eigen::Vector3d movedEyes(const ShownFraming& framing) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
-                   const Obstacles& obstacles, double seconds);
+                   const Obstacles& obstacles, FrameTime time);
   template <class Place>
-  void keepAimClear(const ShownFraming& framing, const Eigen::Vector3d& head, const Eigen::Vector3d& eyeMotion,
-                    Place&& placed, PullInPose& pose);
+  void keepAimClear(const ShownFraming& framing, Place&& placed, PullInPose& pose);
   TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
   bool clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const;
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);

@@ -2,7 +2,8 @@
 // Where the camera sits in clear space, and when the eyes take over because there is no room behind the head.
 //
 //   Placement placement;
-//   const PullInPose pose = placement.place(request, obstacles, dt, design.pullIn);
+//   placement.foresee(request, motion, obstacles, dt, design.pullIn);
+//   const PullInPose pose = placement.place(request, obstacles, design.pullIn);
 //   framing.showEyes(placement.eyesWanted());   // a request: whoever owns the framing applies it when they like
 //
 // A trivially copyable value.
@@ -25,10 +26,16 @@ double opacityAt(double headToCamera, const FadeSettings& fade);
 
 class Placement {
  public:
-  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, double seconds,
-                   const EaseOutSettings& settings) {
-    return pullIn_.step(request, obstacles, seconds, settings);
+  /// Time passes.
+  void foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles, double seconds,
+               const PullInSettings& settings) {
+    pullIn_.foresee(request, motion, obstacles, seconds, settings);
   }
+  /// As the room of the moment allows.
+  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings) {
+    return pullIn_.place(request, obstacles, settings);
+  }
+  const PullIn& pullIn() const { return pullIn_; }
   bool pulledIn() const { return pullIn_.pulledIn(); }
   bool limiting() const { return pullIn_.limiting(); }
   /// Forgets every limit, as after a cut.

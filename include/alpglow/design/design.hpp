@@ -17,7 +17,7 @@
 #include "alpglow/input/preferences.hpp"
 #include "alpglow/look/glance.hpp"
 #include "alpglow/look/look.hpp"
-#include "alpglow/space/ease_out.hpp"
+#include "alpglow/space/pull_in_settings.hpp"
 #include "alpglow/view/steadying.hpp"
 
 #include <array>
@@ -31,9 +31,9 @@ namespace alpglow {
 /// The subject fades as the camera comes close to its head.
 struct FadeSettings {
   /// Distance head to camera, metres, from which on the subject is fully drawn.
-  double opaqueFrom = 0.6;
+  double opaqueFrom = 0.5;
   /// Distance below which it is not drawn at all.
-  double invisibleBelow = 0.3;
+  double invisibleBelow = 0.25;
   /// Closer than this because of an obstacle the framing of the eyes applies, if the design has one, until the chosen
   /// perspective has room for the other distance; metres, 0 = never.
   double eyesBelow = 0.25, eyesUntil = 0.6;
@@ -66,7 +66,7 @@ struct CameraDesign {
   std::string name = "camera";
   LookSettings look;
   ZoomSettings zoom;
-  EaseOutSettings pullIn;
+  PullInSettings pullIn;
   FadeSettings fade;
   HeadMotionSettings motion;
   SteadySettings steady;

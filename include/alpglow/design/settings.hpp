@@ -18,7 +18,7 @@ Span<const Setting<LookSettings>> settings<LookSettings>();
 template <>
 Span<const Setting<ZoomSettings>> settings<ZoomSettings>();
 template <>
-Span<const Setting<EaseOutSettings>> settings<EaseOutSettings>();
+Span<const Setting<PullInSettings>> settings<PullInSettings>();
 template <>
 Span<const Setting<FadeSettings>> settings<FadeSettings>();
 template <>
@@ -59,7 +59,7 @@ template <class Design, class Visit>
 void forEachSection(Design& design, Visit&& visit) {
   visit("look", design.look, settings<LookSettings>());
   visit("zoom", design.zoom, settings<ZoomSettings>());
-  visit("pull_in", design.pullIn, settings<EaseOutSettings>());
+  visit("pull_in", design.pullIn, settings<PullInSettings>());
   visit("fade", design.fade, settings<FadeSettings>());
   visit("bob", design.motion.bob, settings<BobSettings>());
   visit("dip", design.motion.dip, settings<DipSettings>());

@@ -1,45 +1,72 @@
 #pragma once
 // Clear space: where the camera may be, so that its near plane is never inside anything and nothing opaque stands
-// between head and camera.
+// between head and camera; and how it gets there without a jump.
 //
-// A sphere that encloses the near plane is swept head → pivot and pivot → camera, which shapes the framing, and then
-// head → camera, which alone gives the guarantee: a pole fits between the first two legs. The third one's fraction
-// scales shoulder and distance together toward the head, so the head keeps its place in the screen. Every prefix of a
-// clear sweep is clear, so easing out again is safe. Shortening is immediate; lengthening waits and eases.
+// A sphere that encloses the near plane is swept from the head to where the camera would like to be. Along that one
+// line camera and shoulder come toward the head together, so the head keeps its place in the picture. Every prefix of a
+// clear sweep is clear: the room of the moment is a hard limit, always the last word. Before it comes foresight: the
+// same sweep from where subject and look will be in a few steps up to half a second ahead, and an `UrgentLimit` that
+// comes in early enough. Where the shoulder costs much distance it is given up first.
 //
 //   PullIn space;
-//   const PullInPose pose = space.step({head, pivot, back, 3.0, 0.1, radius}, obstacles, dt, settings);
+//   const PullInPose pose = space.step(request, {walk}, obstacles, dt, settings);
+//
+// While one aims the crosshair must not slide: then the camera comes in along its axis and the shoulder stays, as long
+// as the line to the head is clear.
 
-#include "alpglow/space/ease_out.hpp"
+#include "alpglow/base/stored_vector.hpp"
+#include "alpglow/space/bounds.hpp"
 #include "alpglow/space/obstacles.hpp"
+#include "alpglow/space/orbit_motion.hpp"
+#include "alpglow/space/urgent_limit.hpp"
+#include "alpglow/space/walk_motion.hpp"
 
 #include <Eigen/Core>
+
+#include <array>
 
 namespace alpglow {
 
 /// What one would like to have.
 struct PullInRequest {
-  Eigen::Vector3d head;
-  Eigen::Vector3d pivot;
-  /// Unit vector from the pivot to the camera.
-  Eigen::Vector3d back;
-  /// From the pivot to the camera, metres, ≥ 0.
-  double distance = 0;
+  Eigen::Vector3d head = Eigen::Vector3d::Zero();
+  /// What the camera orbits but for the shoulder.
+  Eigen::Vector3d anchor = Eigen::Vector3d::Zero();
+  /// Where it orbits, in axes that `level` turns into the world's; radians, the pitch within `pitch`.
+  LookAngles orbit;
+  Rotation level = Rotation::Identity();
+  PitchLimits pitch{-pi / 2, pi / 2};
+  /// Of the pivot to the right of the anchor, and from the pivot to the camera, metres.
+  double shoulder = 0, distance = 0;
   /// Near distance and the radius of its near-plane sphere, metres.
-  double nearPlane = 0;
-  double radius = 0;
+  double nearPlane = 0.1, radius = 0.15;
+  /// What the settings' metres are multiplied by.
+  double scale = 1;
+  /// The crosshair must not slide.
+  bool aims = false;
+};
+
+/// How what is asked for moves.
+struct PullInMotion {
+  /// Of the subject relative to what it stands on, metres per second of the player's clock.
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  /// How fast what it stands on turns the orbit, radians per second.
+  double carriedYawRate = 0;
 };
 
 /// What clear space allows.
 struct PullInPose {
   Eigen::Vector3d pivot;
   Eigen::Vector3d camera;
-  /// From the pivot to the camera, metres.
-  double distance = 0;
+  /// From the pivot to the camera, metres; and of the pivot to the right of the anchor, what is left of that.
+  double distance = 0, shoulder = 0;
   /// The near distance; smaller than asked for while the head is closer to something than the sphere's radius.
   double nearPlane = 0;
-  /// What limits the camera in this frame; `noObstacle` while free and while easing out.
+  /// What is in the way to where it would be; `noObstacle` while free and while easing out.
   ObstacleId obstacle = noObstacle;
+  /// It comes in because of this, which it will meet in so many seconds.
+  ObstacleId foreseen = noObstacle;
+  double foreseenIn = 0;
   /// The head itself touches something or is inside it: the camera is at the head and nothing can be promised. Once it
   /// is free the camera eases out as after any other obstacle.
   bool headBlocked = false;
@@ -55,30 +82,69 @@ struct ClearFraction {
 ClearFraction clearFraction(const Obstacles& obstacles, const Eigen::Vector3d& from, const Eigen::Vector3d& to,
                             double radius);
 
-/// The part with a memory: how far things have eased out. A trivially copyable value.
+/// The part with a memory. A trivially copyable value.
 class PullIn {
  public:
-  PullInPose step(const PullInRequest& request, const Obstacles& obstacles, double dt, const EaseOutSettings& settings);
+  /// A frame: time passes, and then there is a place.
+  PullInPose step(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles, double seconds,
+                  const PullInSettings& settings) {
+    foresee(request, motion, obstacles, seconds, settings);
+    return place(request, obstacles, settings);
+  }
+  /// Time passes; only then anything moves but by the room of the moment.
+  void foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles, double seconds,
+               const PullInSettings& settings);
+  /// Where the camera is: as far as `foresee` left it, and as the room of the moment allows. May be tried for several
+  /// looks, each from a copy.
+  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings);
+  /// Where the questions of a coming frame will be.
+  Bounds reach(const PullInRequest& request, const PullInMotion& motion, double seconds,
+               const PullInSettings& settings) const;
 
   /// Forgets every limit, as after a cut.
   void cut() { *this = PullIn(); }
   /// Whether the camera is more than a millimetre from where it would be, be it pulled in or easing out.
   bool pulledIn() const { return pulledIn_; }
   /// Whether anything limits it, by however little.
-  bool limiting() const { return toPivot_.limiting() || distance_.limiting() || whole_.limiting(); }
+  bool limiting() const { return line_.limiting() || givenUp_ > 0; }
+  /// Of the shoulder, metres.
+  double givenUp() const { return givenUp_; }
+  /// How long it waits before it goes out again, seconds.
+  double wait(const PullInSettings& settings) const { return line_.wait(settings); }
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(toPivot_, distance_, whole_);
-    fields.flag(pulledIn_);
+    fields.part(line_, motion_, walk_);
+    fields.numbers(1e9, lastOrbit_.yaw, lastOrbit_.pitch);
+    fields.number(shoulderShare_, 0, 1);
+    fields.number(givenUp_, 0, 1e15);
+    fields.numbers(1e15, givingUp_);
+    fields.number(alongAxis_, 0, 1);
+    fields.times(prefers_, foreseenIn_);
+    fields.ids(foreseen_);
+    fields.flags(pulledIn_, oriented_);
   }
 
  private:
-  EaseOut toPivot_;   // fraction of head → pivot
-  EaseOut distance_;  // metres of pivot → camera
-  EaseOut whole_;     // fraction of head → camera
-  bool pulledIn_ = false;
+  class Scene;
+
+  OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
+  WalkMotion walked(const PullInMotion& motion, double seconds) const;
+  void chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
+  void moveShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
+  double shoulderLeft(double shoulder) const;
+
+  UrgentLimit line_;  // metres from the head to the camera
+  OrbitMotion motion_;
+  WalkMotion walk_;
+  LookAngles lastOrbit_;
+  double shoulderShare_ = 1, prefers_ = 0;  // of the shoulder, what is aimed at; and for how long more was preferred
+  double givenUp_ = 0, givingUp_ = 0;       // of the shoulder, metres and metres per second
+  double alongAxis_ = 0;                    // 1: the shoulder stays while the camera comes in
+  ObstacleId foreseen_ = noObstacle;
+  double foreseenIn_ = 0;
+  bool pulledIn_ = false, oriented_ = false;
 };
 
 }  // namespace alpglow

@@ -5,8 +5,8 @@
 //   for (const std::string& path : traces) meter.add(io::readTrace(path));
 //   const Feel feel = meter.feel();           // pops, pumps, how much of the distance was kept …
 //
-// Distances are the camera's from its pivot. What counts is what obstacles do: where the distance that one wants changes
-// by itself, in a zoom or a change of framing, that is left out. Frames of first person and cuts do not count.
+// Distances are the camera's from its pivot. What counts is what obstacles do: where the distance that one wants
+// changes by itself, in a zoom or a change of framing, that is left out. Frames of first person and cuts do not count.
 
 #include "alpglow/io/trace.hpp"
 
@@ -66,7 +66,8 @@ class FeelMeter {
   std::vector<double> inSpeeds_, calmInSpeeds_, headSpeeds_;
 };
 
-/// Pumps of a stretch: what was lost to obstacles (metres, ≥ 0) at increasing times, seconds.
+/// Pumps of a stretch: what obstacles have taken so far, less what they gave back (metres), at increasing times,
+/// seconds.
 int pumpsOf(const std::vector<double>& times, const std::vector<double>& lost, double depth);
 
 }  // namespace alpglow::feel

@@ -1,0 +1,23 @@
+#pragma once
+// How a camera comes in before walls and goes out again. Metres are the subject's scale's.
+
+namespace alpglow {
+
+struct PullInSettings {
+  /// Coming in as fast as this is calm, m/s: the camera starts so early that it need not be faster.
+  double speed = 4;
+  /// How far ahead the motion of subject and look is followed, seconds; 0 = nothing is foreseen.
+  double foresight = 0.55;
+  /// Quiet time after the last shortening before the camera goes out again, seconds; then by this half-life, at this
+  /// speed at most, m/s.
+  double delay = 0.15, halfLife = 0.12, outSpeed = 8;
+  /// Whoever had to come in again soon waits this much longer, each time, up to the most; seconds.
+  double backOff = 0.5, longestBackOff = 1.5;
+  /// Shoulder is given up where that keeps more distance than this much for each metre of it, and moves at this speed at
+  /// most, m/s; 0 = the shoulder is never given up.
+  double shoulderPrice = 1.5, shoulderSpeed = 1.5;
+  /// How far the sphere stays from walls, beyond touching.
+  double margin = 0;
+};
+
+}  // namespace alpglow

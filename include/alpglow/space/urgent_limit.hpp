@@ -1,0 +1,81 @@
+#pragma once
+// A length that obstacles limit: approached early, as urgently as the rooms ahead demand; never beyond the room of the
+// moment; and longer again only by what can be kept.
+//
+//   UrgentLimit limit;
+//   const RoomAhead ahead[] = {{0.1, 2.4}, {0.3, 1.1}};            // in 0.3 s there is room for 1.1 m
+//   const double shown = limit.step(whole, room, ahead, dt, settings);
+//
+// How urgent: what is too long, over the time that is left. Below the calm speed nothing is done; so a prediction that
+// comes late makes it faster, not a jump. A trivially copyable value.
+
+#include "alpglow/base/span.hpp"
+#include "alpglow/space/pull_in_settings.hpp"
+
+#include <array>
+#include <limits>
+
+namespace alpglow {
+
+/// Room for so much in so many seconds; infinite where nothing limits it.
+struct RoomAhead {
+  double seconds = 0, room = 0;
+};
+
+class UrgentLimit {
+ public:
+  static constexpr double unlimited = std::numeric_limits<double>::infinity();
+
+  /// The length to show: never above `whole`, what one would like, nor above the room of the moment. `scale` is what the
+  /// settings' metres are multiplied by.
+  double step(double whole, double room, Span<const RoomAhead> ahead, double seconds, const PullInSettings& settings,
+              double scale = 1) {
+    advance(whole, room, ahead, seconds, settings, scale);
+    return shorten(whole, room, settings, scale);
+  }
+  /// Time passes; it may still be longer than there is room.
+  void advance(double whole, double room, Span<const RoomAhead> ahead, double seconds, const PullInSettings& settings,
+               double scale);
+  /// Whatever was foreseen: never beyond the room of the moment.
+  double shorten(double whole, double room, const PullInSettings& settings, double scale);
+  /// Nothing is allowed at this moment.
+  void close();
+  void cut() { *this = UrgentLimit(); }
+
+  bool limiting() const { return length_ < unlimited; }
+  /// It goes in because of what is ahead, and has to wait before it goes out: seconds.
+  bool goingIn() const { return speed_ > 0; }
+  double wait(const PullInSettings& settings) const;
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.number(length_, 0, unlimited);
+    fields.number(speed_, 0, 1e15);
+    fields.number(wentIn_, 0, 1e15);
+    fields.number(wentOut_, 0, 1e15);
+    fields.times(quiet_, backOff_, age_);
+    for (double& least : least_) fields.number(least, 0, unlimited);
+  }
+
+ private:
+  struct Piece {
+    double whole, room, elapsed, seconds, scale;
+  };
+  double urgency(double length, const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
+  double keepable(const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
+  void goOut(double length, double goal, const Piece& piece, const PullInSettings& settings);
+  void goneIn(double by, const PullInSettings& settings, double scale);
+  void remember(double room, double seconds);
+
+  static constexpr double bucket = 0.1;  // seconds
+  double length_ = unlimited;
+  double speed_ = 0;                 // inward
+  double wentIn_ = 0, wentOut_ = 0;  // since the quiet time began; since it went in last
+  double quiet_ = 0, backOff_ = 0;   // seconds
+  double age_ = 0;                   // of the youngest of the least rooms
+  std::array<double, 16> least_ = {unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited,
+                                   unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited};
+};
+
+}  // namespace alpglow

@@ -1,0 +1,41 @@
+#include "alpglow/space/orbit_motion.hpp"
+
+#include "alpglow/base/half_life.hpp"
+#include "alpglow/base/limits.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+namespace {
+
+constexpr double rateHalfLife = 0.015, accelerationHalfLife = 0.020;  // seconds
+constexpr double dyingAway = 0.3, speedingUp = 0.15;                  // seconds
+
+}  // namespace
+
+void OrbitMotion::step(double yawTurned, double pitchTurned, double seconds) {
+  if (!(seconds > minTimeStep)) return;
+  const auto follow = [seconds](double& value, double goal, double halfLife) {
+    value = std::clamp(approach(value, goal, halfLife, seconds), -fastest, fastest);
+  };
+  const double before = yawRate_;
+  follow(yawRate_, yawTurned / seconds, rateHalfLife);
+  follow(pitchRate_, pitchTurned / seconds, rateHalfLife);
+  follow(yawAcceleration_, (yawRate_ - before) / seconds, accelerationHalfLife);
+}
+
+LookAngles OrbitMotion::turnIn(double seconds) const {
+  const double going = dyingAway * -std::expm1(-seconds / dyingAway);
+  LookAngles turn{yawRate_ * going, pitchRate_ * going};
+  if (yawAcceleration_ * yawRate_ > 0) {
+    const double m = std::min(seconds, speedingUp);
+    turn.yaw += yawAcceleration_ * m * (m / 2 + (seconds - m));
+  }
+  return turn;
+}
+
+bool OrbitMotion::turns() const { return std::hypot(yawRate_, pitchRate_) >= 0.01; }
+
+}  // namespace alpglow

@@ -1,0 +1,123 @@
+#include "alpglow/space/urgent_limit.hpp"
+
+#include "alpglow/base/capped_approach.hpp"
+#include "alpglow/base/half_life.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+namespace {
+
+constexpr double longestPiece = 0.004;  // seconds; rooms ahead are those of the frame
+constexpr int mostPieces = 64;
+constexpr double shortestNotice = 0.008;           // seconds
+constexpr double hurry = 80, relaxing = 400;       // m/s²
+constexpr double keptAhead = 0.4;                  // seconds that what is gained has to be kept
+constexpr double noticeable = 1e-3, pumping = 0.1;  // metres: gone in; gone out before
+constexpr double backOffHalfLife = 1.5;            // seconds
+constexpr double arrived = 1e-6;                   // metres
+
+}  // namespace
+
+double UrgentLimit::wait(const PullInSettings& settings) const {
+  return limiting() ? std::max(settings.delay + backOff_ - quiet_, 0.0) : 0;
+}
+
+void UrgentLimit::close() {
+  length_ = speed_ = quiet_ = wentIn_ = wentOut_ = 0;
+}
+
+double UrgentLimit::shorten(double whole, double room, const PullInSettings& settings, double scale) {
+  const double foreseen = std::min(length_, whole);
+  if (room >= foreseen) return foreseen;
+  length_ = room;
+  goneIn(foreseen - room, settings, scale);
+  return room;
+}
+
+void UrgentLimit::advance(double whole, double room, Span<const RoomAhead> ahead, double seconds,
+                         const PullInSettings& settings, double scale) {
+  const double calm = settings.speed * scale;
+  const int pieces = std::clamp(static_cast<int>(std::ceil(seconds / longestPiece)), 1, mostPieces);
+  Piece piece{whole, room, 0, seconds / pieces, scale};
+  for (int i = 0; i < pieces && seconds > 0; ++i, piece.elapsed += piece.seconds) {
+    const double length = std::min(length_, whole);
+    const double need = urgency(length, piece, ahead, calm);
+    speed_ = need > speed_ ? std::min(need, speed_ + hurry * scale * piece.seconds)
+                           : std::max(need, speed_ - relaxing * scale * piece.seconds);
+    const double in = std::min(speed_ * piece.seconds, length);
+    if (in > 0) {
+      length_ = length - in;
+      goneIn(in, settings, scale);
+    }
+    quiet_ += piece.seconds;
+    backOff_ *= std::exp2(-piece.seconds / backOffHalfLife);
+    const double keep = keepable(piece, ahead, calm);
+    remember(keep < whole ? keep : unlimited, piece.seconds);
+    if (speed_ == 0) goOut(length, keep, piece, settings);
+  }
+}
+
+/// The fastest that any of the rooms ahead asks for, m/s; nothing as long as the calm speed will do.
+double UrgentLimit::urgency(double length, const Piece& piece, Span<const RoomAhead> ahead, double calm) const {
+  double most = 0;
+  for (const RoomAhead& next : ahead) {
+    const double left = std::max(next.seconds - piece.elapsed - piece.seconds, shortestNotice);
+    const double need = (length - next.room) / left;
+    if (need > calm) most = std::max(most, need * eased((need - calm) / (calm / 2)));
+  }
+  return most;
+}
+
+/// How long it may be without having to come in again soon, or faster than is calm.
+double UrgentLimit::keepable(const Piece& piece, Span<const RoomAhead> ahead, double calm) const {
+  double keep = std::min(piece.whole, piece.room);
+  for (const RoomAhead& next : ahead) {
+    const double left = std::max(next.seconds - piece.elapsed, 0.0);
+    keep = std::min(keep, left <= keptAhead ? next.room : next.room + calm * left);
+  }
+  return keep;
+}
+
+void UrgentLimit::goOut(double length, double goal, const Piece& piece, const PullInSettings& settings) {
+  if (!limiting()) return;
+  double least = goal;
+  const int buckets = std::min(static_cast<int>(std::ceil(backOff_ / bucket)), static_cast<int>(least_.size()) - 1);
+  for (int i = 0; i < buckets; ++i) least = std::min(least, least_[static_cast<std::size_t>(i)]);
+  const double easing = std::clamp(quiet_ - settings.delay - backOff_, 0.0, piece.seconds);
+  if (easing > 0 && least > length) {
+    const double error =
+        cappedApproach(length - least, 0, easing, settings.halfLife, settings.outSpeed * piece.scale);
+    length_ = std::clamp(least + error, length, piece.whole);
+    wentOut_ += length_ - length;
+    wentIn_ = 0;
+  }
+  if (length_ >= piece.whole - arrived * std::max(piece.whole, 1.0) && goal >= piece.whole) length_ = unlimited;
+}
+
+/// More than a hair begins the quiet time anew; and after having gone out it was a pump, so that the next time waits
+/// longer.
+void UrgentLimit::goneIn(double by, const PullInSettings& settings, double scale) {
+  wentIn_ += by;
+  if (wentIn_ <= noticeable * scale) return;
+  if (wentOut_ > pumping * scale) backOff_ = std::min(backOff_ + settings.backOff, settings.longestBackOff);
+  wentIn_ = wentOut_ = quiet_ = 0;
+}
+
+void UrgentLimit::remember(double room, double seconds) {
+  age_ += seconds;
+  if (age_ > bucket * static_cast<double>(least_.size())) {
+    least_.fill(unlimited);
+    age_ = 0;
+  }
+  while (age_ >= bucket) {
+    std::copy_backward(least_.begin(), least_.end() - 1, least_.end());
+    least_[0] = unlimited;
+    age_ -= bucket;
+  }
+  least_[0] = std::min(least_[0], room);
+}
+
+}  // namespace alpglow
