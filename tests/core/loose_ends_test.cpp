@@ -1,8 +1,10 @@
 // Ends, resets and rates of what turns and moves beside the player; and that a small world is filmed like a large one.
 
+#include "alpglow/base/state.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/input/player_controls.hpp"
+#include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/view_transition.hpp"
 #include "support/camera_run.hpp"
 #include "support/walls.hpp"
@@ -226,6 +228,39 @@ TEST(LooseEnds, TheHoldoffRunsInFramesWithLookInputAsWell) {
   swing.stop();
   swing.rest(0.5);
   EXPECT_NEAR(swing.holdoffLeft(settings), 1.5, 1e-12);
+}
+
+TEST(LooseEnds, AViewTellsHowFastAStickTurnsIt) {
+  const CompiledDesign design(wardenDesign());
+  CharacterCamera camera(design, still);
+  run(camera, 0.1);
+  const View before = camera.view();
+  const View view = camera.step(0.01, Intent({}, {0.5, 0.25}), still, open, wide);
+  EXPECT_NEAR(view.yawRate, shortestTurn(before.yaw, view.yaw) / 0.01, 1e-9);
+  EXPECT_NEAR(view.pitchRate, (view.pitch - before.pitch) / 0.01, 1e-9);
+  EXPECT_NE(view.pitchRate, 0);
+}
+
+TEST(LooseEnds, WhatTheCrosshairIsOnIsNotInTheHandsWay) {
+  View view;
+  view.head = {0, 1.7, 0};
+  view.position = {0.5, 1.7, 2};
+  view.aimPoint = {0.5, 1.7, -8};
+  testing::Walls wall;
+  wall.walls.push_back({{0, 0, 1}, -8});  // the hand's shot meets it where the crosshair is
+  EXPECT_FALSE(handAim(view, {0.2, 1.4, -0.3}, wall).obstructed);
+  wall.poles.push_back({0.3, -4, 0.3});
+  EXPECT_TRUE(handAim(view, {0.2, 1.4, -0.3}, wall).obstructed);
+}
+
+TEST(LooseEnds, AStateWritesNothingBeyondItsBytes) {
+  unsigned char bytes[24];
+  std::fill(std::begin(bytes), std::end(bytes), static_cast<unsigned char>(7));
+  UrgentLimit limit;
+  StateWriter writer(bytes, 16);
+  writer.part(limit);
+  EXPECT_FALSE(writer.good());
+  EXPECT_TRUE(std::all_of(bytes + 16, bytes + 24, [](unsigned char byte) { return byte == 7; }));
 }
 
 TEST(LooseEnds, NothingIsPressedOrReleasedAtTheBeginning) {

@@ -41,12 +41,6 @@ inline double approach(double value, double target, double halfLife, double dt) 
   return target + (value - target) * std::exp(-decay(halfLife, dt));
 }
 
-/// A value that follows a target on its straight way `from` → `to` during `dt`.
-inline double approach(double value, double from, double to, double halfLife, double dt) {
-  const double u = decay(halfLife, dt);
-  return to + (value - from) * std::exp(-u) - (to - from) * meanDecay(u);
-}
-
 /// The time after which a fraction (0 … 1) of a way has been covered.
 inline double timeToCover(double fraction, double halfLife) { return -std::log2(1.0 - fraction) * halfLife; }
 
