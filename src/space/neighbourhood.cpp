@@ -138,7 +138,7 @@ Contact Neighbourhood::ray(const Vector3d& from, const Vector3d& displacement, P
   const double length = whole.distance();
   const double here = wayWithin(list_.bounds.grown(-beside), from, whole.direction(), length);
   const Vector3d edge = here * whole.direction();
-  const Contact contact = first(FirstContact(from, edge, 0, purpose), 0, purpose);
+  Contact contact = first(FirstContact(from, edge, 0, purpose), 0, purpose);
   if (contact.hit() || here >= length || list_.cutShort) return contact;
   Contact beyond = world_.cast(from + edge, displacement - edge, purpose);
   beyond.distance += here;

@@ -17,8 +17,8 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr int bins = 16;
-constexpr int deepestByCost = 48;  // … and below that in halves, so that no tree is deeper than the stack
-constexpr std::size_t deepest = 3 * 48;
+constexpr int deepestByCost = 48;     // … and below that in halves, so that no tree is deeper than the stack
+constexpr std::size_t deepest = 144;  // waiting: three at each level of two halvings
 constexpr double unlimited = std::numeric_limits<double>::infinity();
 
 double halfSurface(const Bounds& b) {

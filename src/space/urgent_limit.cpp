@@ -12,12 +12,12 @@ namespace {
 
 constexpr double longestPiece = 0.004;  // seconds; rooms ahead are those of the frame
 constexpr int mostPieces = 64;
-constexpr double shortestNotice = 0.008;           // seconds
-constexpr double hurry = 80, relaxing = 400;       // m/s²
-constexpr double keptAhead = 0.4;                  // seconds that what is gained has to be kept
+constexpr double shortestNotice = 0.008;            // seconds
+constexpr double hurry = 80, relaxing = 400;        // m/s²
+constexpr double keptAhead = 0.4;                   // seconds that what is gained has to be kept
 constexpr double noticeable = 1e-3, pumping = 0.1;  // metres: gone in; gone out before
-constexpr double backOffHalfLife = 1.5;            // seconds
-constexpr double arrived = 1e-6;                   // metres
+constexpr double backOffHalfLife = 1.5;             // seconds
+constexpr double arrived = 1e-6;                    // metres
 
 }  // namespace
 
@@ -25,9 +25,7 @@ double UrgentLimit::wait(const PullInSettings& settings) const {
   return limiting() ? std::max(settings.delay + backOff_ - quiet_, 0.0) : 0;
 }
 
-void UrgentLimit::close() {
-  length_ = speed_ = quiet_ = wentIn_ = wentOut_ = 0;
-}
+void UrgentLimit::close() { length_ = speed_ = quiet_ = wentIn_ = wentOut_ = 0; }
 
 double UrgentLimit::shorten(double whole, double room, const PullInSettings& settings, double scale) {
   const double foreseen = std::min(length_, whole);
@@ -38,7 +36,7 @@ double UrgentLimit::shorten(double whole, double room, const PullInSettings& set
 }
 
 void UrgentLimit::advance(double whole, double room, Span<const RoomAhead> ahead, double seconds,
-                         const PullInSettings& settings, double scale) {
+                          const PullInSettings& settings, double scale) {
   const double calm = settings.speed * scale;
   const int pieces = std::clamp(static_cast<int>(std::ceil(seconds / longestPiece)), 1, mostPieces);
   Piece piece{whole, room, 0, seconds / pieces, scale};
@@ -88,8 +86,7 @@ void UrgentLimit::goOut(double length, double goal, const Piece& piece, const Pu
   for (int i = 0; i < buckets; ++i) least = std::min(least, least_[static_cast<std::size_t>(i)]);
   const double easing = std::clamp(quiet_ - settings.delay - backOff_, 0.0, piece.seconds);
   if (easing > 0 && least > length) {
-    const double error =
-        cappedApproach(length - least, 0, easing, settings.halfLife, settings.outSpeed * piece.scale);
+    const double error = cappedApproach(length - least, 0, easing, settings.halfLife, settings.outSpeed * piece.scale);
     length_ = std::clamp(least + error, length, piece.whole);
     wentOut_ += length_ - length;
     wentIn_ = 0;

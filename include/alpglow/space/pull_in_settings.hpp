@@ -13,8 +13,8 @@ struct PullInSettings {
   double delay = 0.15, halfLife = 0.12, outSpeed = 8;
   /// Whoever had to come in again soon waits this much longer, each time, up to the most; seconds.
   double backOff = 0.5, longestBackOff = 1.5;
-  /// Shoulder is given up where that keeps more distance than this much for each metre of it, and moves at this speed at
-  /// most, m/s; 0 = the shoulder is never given up.
+  /// Shoulder is given up where that keeps more distance than this much for each metre of it, and moves at this speed
+  /// at most, m/s; 0 = the shoulder is never given up.
   double shoulderPrice = 1.5, shoulderSpeed = 1.5;
   /// How far the sphere stays from walls, beyond touching.
   double margin = 0;

@@ -26,8 +26,8 @@ class UrgentLimit {
  public:
   static constexpr double unlimited = std::numeric_limits<double>::infinity();
 
-  /// The length to show: never above `whole`, what one would like, nor above the room of the moment. `scale` is what the
-  /// settings' metres are multiplied by.
+  /// The length to show: never above `whole`, what one would like, nor above the room of the moment. `scale` is what
+  /// the settings' metres are multiplied by.
   double step(double whole, double room, Span<const RoomAhead> ahead, double seconds, const PullInSettings& settings,
               double scale = 1) {
     advance(whole, room, ahead, seconds, settings, scale);
@@ -74,8 +74,9 @@ class UrgentLimit {
   double wentIn_ = 0, wentOut_ = 0;  // since the quiet time began; since it went in last
   double quiet_ = 0, backOff_ = 0;   // seconds
   double age_ = 0;                   // of the youngest of the least rooms
-  std::array<double, 16> least_ = {unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited,
-                                   unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited, unlimited};
+  std::array<double, 16> least_ = {unlimited, unlimited, unlimited, unlimited, unlimited, unlimited,
+                                   unlimited, unlimited, unlimited, unlimited, unlimited, unlimited,
+                                   unlimited, unlimited, unlimited, unlimited};
 };
 
 }  // namespace alpglow

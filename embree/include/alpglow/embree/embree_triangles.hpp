@@ -24,7 +24,7 @@ class EmbreeTriangles final : public Surroundings {
   EmbreeTriangles(Span<const Triangle> triangles, const Thing& thing,
                   TriangleMesh::Sides sides = TriangleMesh::Sides::open)
       : EmbreeTriangles(triangles, Span<const Thing>(&thing, 1), sides) {}
-  ~EmbreeTriangles();
+  ~EmbreeTriangles() override;
 
   Bounds bounds() const { return mesh_.bounds(); }
   /// Embree answers; if not, the mesh does.
