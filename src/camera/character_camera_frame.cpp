@@ -14,10 +14,9 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr int mostSolves = 16;    // of the aim for where clear space puts the camera
-constexpr double settled = 1e-6;  // radians that are not worth another sweep
-constexpr double fastestPace =
-    1e9;  // of the world's clock over the player's, so that no speed times it is not a number
+constexpr int mostSolves = 16;           // of the aim for where clear space puts the camera
+constexpr double settled = 1e-6;         // radians that are not worth another sweep
+constexpr double fastestForeseen = 100;  // m/s: who is faster is foreseen no farther
 
 double angleBetween(const LookAngles& a, const LookAngles& b) {
   const Vector3d u = rotationOf(a.yaw, a.pitch).col(2), v = rotationOf(b.yaw, b.pitch).col(2);
@@ -46,9 +45,10 @@ PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& s
 }
 
 PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) const {
-  const double pace = time.player > 0 ? std::min(time.world / time.player, fastestPace) : 0;
-  const Vector3d walks = subject.velocity - subject.frame.rooted().velocity;
-  return {walks * pace, parts_.subject.followed().yawRate() * pace};
+  Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) * time.pace();
+  const double most = fastestForeseen * subject.frame.scale;
+  if (const double speed = walks.norm(); speed > most) walks *= most / speed;
+  return {walks, parts_.subject.followed().yawRate() * time.pace()};
 }
 
 /// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept

@@ -13,7 +13,6 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double fastestPace = 1e9;  // of the world's clock over the player's, so that no time times it is not a number
 constexpr double longestPrediction = 10;  // seconds
 
 }  // namespace
@@ -22,7 +21,7 @@ void CharacterCamera::look(FrameTime told, const Intent& intent) {
   if (!told.legal()) return parts_.report.fault(Fault::badTime);
   const FrameTime time = told.counted();
   applyRequests();
-  const double pace = time.player > 0 ? std::min(time.world / time.player, fastestPace) : 0;
+  const double pace = time.pace();
   if (intent.glance) parts_.angles.holdGlance(*intent.glance);
   parts_.report.block(intent.blocked);
   const bool hands = intent.looksAround(parts_.held.turn) || parts_.angles.glancing();

@@ -109,7 +109,7 @@ void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitE
       if (blocks[static_cast<Eigen::Index>(four)] == never) continue;
       const std::size_t start = 16 * block + 4 * four;
       const Four each = ask(list_.each[start / 4]);
-      for (std::size_t i = 0; i < 4; ++i) {
+      for (std::size_t i = 0; i < std::min<std::size_t>(4, list_.count - std::min(start, list_.count)); ++i) {
         if (each[static_cast<Eigen::Index>(i)] == never) continue;
         const Entry& entry = list_.entries[start + i];
         if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });

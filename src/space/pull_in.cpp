@@ -41,6 +41,18 @@ ClearFraction clearFraction(const Obstacles& obstacles, const Vector3d& from, co
   return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle};
 }
 
+/// The way that a subject will have walked: straight to where it will be at last, as a sweep can ask for it.
+Vector3d wayIn(const WalkMotion& walk, double seconds, double foresight, double most = infinity) {
+  const Vector3d last = walk.wayIn(foresight);
+  const double length = last.norm();
+  return length > 0 ? Vector3d(last * (std::min(walk.wayIn(seconds).norm(), most) / length)) : last;
+}
+
+/// What is foreseen pulls in no closer, and so where one is as close there is nothing to foresee.
+bool foresees(const PullInRequest& request, const PullInSettings& settings, double seconds) {
+  return seconds > 0 && settings.foresight > 0 && request.distance > closestForeseen * request.scale;
+}
+
 /// What is asked for, and what the head's own room makes of it; here, now and a little ahead.
 class PullIn::Scene {
  public:
@@ -66,11 +78,11 @@ class PullIn::Scene {
   void setMotion(const WalkMotion& walk, const OrbitMotion& motion, double foresight) {
     motion_ = motion;
     walk_ = walk;
+    foresight_ = foresight;
     const Vector3d way = walk.wayIn(foresight);
     walksUpTo_ = way.norm();
     moves_ = walksUpTo_ >= standing * foresight * asked.scale;
     if (!moves_) return;
-    walksToward_ = way / walksUpTo_;
     const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));
     walksUpTo_ *= clearFraction(world_, asked.head, asked.head + way, wide).fraction;
   }
@@ -85,7 +97,7 @@ class PullIn::Scene {
   }
   Place now() const { return placeIn(asked, Vector3d::Zero(), {}); }
   Place in(double seconds) const {
-    return placeIn(asked, std::min(walk_.wayIn(seconds).norm(), walksUpTo_) * walksToward_, motion_.turnIn(seconds));
+    return placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds));
   }
 
   Vector3d pivot(const Place& place, double shoulder) const { return place.anchor + shoulder * place.right; }
@@ -122,8 +134,7 @@ class PullIn::Scene {
   double clearance_ = 0, radius_ = 0;
   WalkMotion walk_;
   OrbitMotion motion_;
-  Vector3d walksToward_ = Vector3d::Zero();
-  double walksUpTo_ = 0;  // metres, before a wall
+  double foresight_ = 0, walksUpTo_ = 0;  // seconds; metres, before a wall
   bool moves_ = false;
 };
 
@@ -147,13 +158,14 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
   const WalkMotion walking = walked(motion, seconds);
   Bounds bounds;
   const auto with = [&](double ahead) {
-    const Scene::Place place = Scene::placeIn(request, walking.wayIn(ahead), turning.turnIn(ahead));
+    const Scene::Place place =
+        Scene::placeIn(request, wayIn(walking, ahead, settings.foresight), turning.turnIn(ahead));
     bounds = bounds.with(place.head).with(place.anchor).with(place.anchor + request.shoulder * place.right);
     const Vector3d end = place.anchor + request.distance * place.back;
     bounds = bounds.with(end).with(end + request.shoulder * place.right);
   };
   with(0);
-  if (seconds > 0 && settings.foresight > 0) {
+  if (foresees(request, settings, seconds)) {
     for (const double share : aheads) with(share * settings.foresight);
   }
   return bounds.grown(std::max(request.radius + settings.margin * request.scale, widestWalker * request.scale) + skin);
@@ -176,7 +188,8 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   if (!(seconds > 0)) return;
   Scene scene(request, obstacles, settings);
   if (scene.headBlocked) return line_.close();
-  scene.setMotion(walk_, motion_, settings.foresight);
+  const bool looksAhead = foresees(request, settings, seconds);
+  if (looksAhead) scene.setMotion(walk_, motion_, settings.foresight);
 
   chooseShoulder(scene, seconds, settings);
   moveShoulder(scene, seconds, settings);
@@ -184,7 +197,7 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   std::array<RoomAhead, std::size(aheads)> ahead;
   std::array<ObstacleId, std::size(aheads)> whom;
   std::size_t count = 0;
-  if (settings.foresight > 0 && scene.moves()) {
+  if (looksAhead && scene.moves()) {
     const double goal = std::abs(request.shoulder) * (1 - shoulderShare_);
     double before = 0;
     for (const double share : aheads) {

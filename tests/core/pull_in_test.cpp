@@ -103,8 +103,6 @@ TEST(PullIn, WhoAimsComesInAlongTheAxis) {
 
 /// Walks sideways at 2 m/s toward where a wall comes between head and camera. Returns the fastest way in, m/s.
 double fastestIn(const PullInSettings& settings, double frame, double& kept) {
-  Walls wall;
-  wall.walls.push_back({Vector3d(0, 0, -1).normalized(), -1.2});
   class Door final : public Obstacles {
    public:
     Contact sweep(const Vector3d& from, const Vector3d& displacement, double r) const noexcept override {

@@ -150,6 +150,16 @@ TEST(SmallPrint, AnotherOriginMovesTargetAndKeptPoint) {
   EXPECT_LT((moved.view().aimPoint - (camera.view().aimPoint + offset)).norm(), 1e-9);
 }
 
+TEST(SmallPrint, WhoIsImmenselyFastIsForeseenWithinReasonAndSavedAsEverybody) {
+  const CompiledDesign design{CameraDesign()};
+  Subject subject = wardenAt({0, 0, 0});
+  subject.velocity = {9e8, 0, 0};
+  CharacterCamera camera(design, subject);
+  camera.update({1e-8, 1e5}, subject, open, wide);
+  camera.update({1e-8, 1e5}, subject, open, wide);
+  EXPECT_TRUE(camera.restore(camera.save()));
+}
+
 TEST(SmallPrint, OnlyTheDirectionOfAFlickCounts) {
   View view;
   view.fieldOfView = degrees(60);

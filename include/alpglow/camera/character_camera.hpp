@@ -24,6 +24,7 @@
 #include "alpglow/input/intent_player.hpp"
 #include "alpglow/view/view.hpp"
 
+#include <algorithm>
 #include <cstdint>
 #include <optional>
 
@@ -39,6 +40,8 @@ struct FrameTime {
   bool legal() const { return legalTime(player) && legalTime(world); }
   /// With less than a nanosecond counted as no time.
   FrameTime counted() const { return {countedTime(player), countedTime(world)}; }
+  /// How fast the world's clock goes by the player's: 0 … 1e9, so that no time times it is not a number.
+  double pace() const { return player > 0 ? std::min(world / player, 1e9) : 0; }
   double player;
   double world;
 };

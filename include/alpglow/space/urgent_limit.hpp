@@ -43,8 +43,9 @@ class UrgentLimit {
   void cut() { *this = UrgentLimit(); }
 
   bool limiting() const { return length_ < unlimited; }
-  /// It goes in because of what is ahead, and has to wait before it goes out: seconds.
+  /// It goes in because of what is ahead.
   bool goingIn() const { return speed_ > 0; }
+  /// How long it has to wait before it goes out, seconds.
   double wait(const PullInSettings& settings) const;
 
   /// Its fields, with what is legal (base/state.hpp).
