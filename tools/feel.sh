@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # What a player notices of obstacles: the demo's takes, and random play in random levels, half of which nothing is tuned
 # on. With a revision, the same by that one, built beside.
-#   tools/feel.sh [REVISION]            LEVELS=10 TAKES=3 by default; the traces stay in build/feel
+#   tools/feel.sh [REVISION]            after ./demo.sh; LEVELS=10 TAKES=3 by default; the traces stay in build/feel
 set -euo pipefail
 cd "$(dirname "$0")/.."
 work=$PWD/build/feel
