@@ -192,8 +192,8 @@ std::string clearSpaceText(const CameraDesign& design) {
   text += p.foresight > 0
               ? fmt::format(
                     "  pull-in               starts {:.2f} s before a wall that will take {:.1f} m ({:.1f} m/s); a "
-                    "surprise is answered at once\n",
-                    early, distance, distance / std::max(early, 1e-9))
+                    "surprise glides in at up to {:.3g} m/s\n",
+                    early, distance, distance / std::max(early, 1e-9), p.fastest)
               : "  pull-in               at once, without foresight\n";
   text += p.shoulderSpeed > 0 ? fmt::format(
                                     "  shoulder              given up where it costs more than {:.2g} times itself "

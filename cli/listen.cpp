@@ -89,11 +89,13 @@ int runListen(const std::string& controlsFile, double seconds) {
   const Uint64 start = SDL_GetTicks64();
   for (bool running = true; running && (seconds <= 0 || now < seconds);) {
     SDL_Event event;
-    if (SDL_WaitEventTimeout(&event, 50) != 0) {
+    // Polled: waiting wakes the window through a second connection, which may still do so when the window is gone.
+    while (running && SDL_PollEvent(&event) != 0) {
       now = static_cast<double>(SDL_GetTicks64() - start) / 1000;
       running = event.type != SDL_QUIT && !(event.type == SDL_KEYDOWN && event.key.keysym.sym == SDLK_ESCAPE);
       if (running) input.handle(event, now);
     }
+    SDL_Delay(1);
     now = static_cast<double>(SDL_GetTicks64() - start) / 1000;
   }
   return 0;

@@ -15,6 +15,7 @@ import random
 
 SIDE = 40.0          # of a level, metres
 COUNTS = 1 / 0.05    # a degree of the standard look
+REPORTS = 125        # of a mouse, a second
 
 
 class Level:
@@ -160,14 +161,15 @@ def take(seed, seconds):
         yaw = max(-180.0, min(180.0, yaw))
         goal = max(-35.0, min(20.0, chance.gauss(-8, 10)))
         length = chance.uniform(0.15, 0.5) if wide else chance.uniform(0.3, 1.2)
-        pieces, before = 12, 0.0
-        for k in range(pieces):
-            s = (k + 1) / pieces
+        reports, told = math.ceil(length * REPORTS), (0, 0)
+        for k in range(reports):
+            s = min((k + 1) / REPORTS / length, 1)
             done = s ** 3 * (10 - 15 * s + 6 * s * s)
-            x, y = -yaw * (done - before) * COUNTS, -(goal - pitch) * (done - before) * COUNTS
-            start, end = time + length * k / pieces, time + length * s
-            events.append((start, f"{start:.4f}..{end:.4f} MouseMove {x:.2f} {y:.2f}"))
-            before = done
+            now = round(-yaw * done * COUNTS), round(-(goal - pitch) * done * COUNTS)
+            if now != told:
+                at = time + (k + 1) / REPORTS
+                events.append((at, f"{at:.4f} MouseMove {now[0] - told[0]} {now[1] - told[1]}"))
+            told = now
         pitch = goal
         time += length + chance.uniform(0.1, 1.6)
     time = 3.0

@@ -57,6 +57,7 @@
 // space/convex_sweep          a moving sphere against anything convex
 // space/surroundings          a world that lists what is near
 // space/first_contact         the first contact among shapes that are handed over
+// space/line_motion           how the line from head to camera changes by itself
 // space/neighbourhood         what was listed for this frame, and all questions answered from it
 // space/triangle_mesh         triangles in memory, with a tree
 // space/assembly              several surroundings, each where it is placed
@@ -159,6 +160,7 @@
 #include "alpglow/space/first_contact.hpp"
 #include "alpglow/space/guarded_obstacles.hpp"
 #include "alpglow/space/height_field.hpp"
+#include "alpglow/space/line_motion.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/orbit_motion.hpp"

@@ -19,11 +19,11 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivial_v<CharacterCamera::Saved> && std::is_standard_layout_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 3840);
+static_assert(sizeof(CharacterCamera) <= 4096);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 10;
+constexpr std::uint64_t savedVersion = 11;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&

@@ -48,7 +48,9 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
   Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) * time.pace();
   const double most = fastestForeseen * subject.frame.scale;
   if (const double speed = walks.norm(); speed > most) walks *= most / speed;
-  return {walks, parts_.subject.followed().yawRate() * time.pace()};
+  const FrameFollow& followed = parts_.subject.followed();
+  const Vector3d up = followed.level() * Vector3d::UnitY();
+  return {walks, followed.yawRate() * time.pace(), (subject.head - subject.feet).dot(up)};
 }
 
 /// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept
@@ -177,6 +179,10 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   const double toEyes = (pose.camera - (followed.point() + followed.eyes())).norm();
   view.opacity = opacityAt(std::min((pose.camera - subject.head).norm(), toEyes) / scale, numbers().fade);
   view.obstacle = pose.obstacle;
+  view.foreseen = pose.foreseen;
+  view.foreseenIn = pose.foreseenIn;
+  view.shoulderGivenUp = pose.givenUp;
+  view.outIn = pose.wait;
   view.framing = static_cast<int>(parts_.framing.active());
   view.framingFrom = static_cast<int>(parts_.framing.from());
   view.framingBlend = parts_.framing.progress();

@@ -39,6 +39,8 @@ using U = PullInSettings;
 const Setting<U> pullInSettings[] = {
     number<U, &U::speed>("speed_mps", "m/s", 0.1, 1000, 1,
                          "coming in as fast as this is calm: it starts so early that it need not be faster"),
+    number<U, &U::fastest>("fastest_mps", "m/s", 0.1, 1000, 1,
+                           "fastest that it comes in before what is foreseen; the rest is left to the last moment"),
     number<U, &U::foresight>("foresight_s", "s", 0, 2, 1,
                              "how far ahead the motion of subject and look is followed; 0 = nothing is foreseen"),
     number<U, &U::delay>("ease_out_delay_s", "s", 0, 10, 1,

@@ -1,4 +1,4 @@
-#include "alpglow/space/pull_in.hpp"
+#include "pull_in_scene.hpp"
 
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/base/rotation.hpp"
@@ -12,22 +12,22 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double skin = 1e-3;
-constexpr double smallestNear = 1e-3;
 constexpr double unseen = 1e-3;  // metres from where it would be
-constexpr double infinity = std::numeric_limits<double>::infinity();
 
-// What is looked at ahead, as shares of the foresight.
-constexpr double aheads[] = {0.022, 0.055, 0.11, 0.18, 0.27, 0.38, 0.51, 0.65, 0.82, 1};
+// What is looked at ahead, as shares of the foresight; and in how many halvings it is found when exactly this much is
+// lost at once, metres.
+constexpr double aheads[] = {0.07, 0.2, 0.34, 0.5, 0.72, 1};
+constexpr int halvings = 4;
+constexpr double suddenLoss = 0.5;
 constexpr double shoulderAheads[] = {0, 0.27, 0.55};
-constexpr double closestForeseen = 0.6;  // metres: what is foreseen pulls in no closer
-constexpr double widestWalker = 0.25;    // metres, of whom walls ahead stop
-constexpr double standing = 0.05;        // m/s
-constexpr double leastShoulder = 0.01;   // metres that are worth giving up
+constexpr double closestForeseen = 0.6, closestSoon = 0.2;  // metres: what is foreseen pulls in no closer; nor what
+constexpr double soon = 0.15;                               // is imminent, which is certain: seconds
+constexpr double leastShoulder = 0.01;                      // metres that are worth giving up
 constexpr double shoulderShares[] = {1, 0.5, 0};
 constexpr double noDifference = 1e-3;                             // metres, in what a share is worth
 constexpr double staysPut = 0.15;                                 // metres that another shoulder must be better by
 constexpr double shoulderBackAfter = 1, shoulderHalfLife = 0.12;  // seconds
+constexpr double shoulderEvery = 0.025;                           // seconds from one choice to the next
 constexpr double axisRate = 4;                                    // per second, between the line and the axis
 
 }  // namespace
@@ -41,101 +41,15 @@ ClearFraction clearFraction(const Obstacles& obstacles, const Vector3d& from, co
   return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle};
 }
 
-/// The way that a subject will have walked: straight to where it will be at last, as a sweep can ask for it.
-Vector3d wayIn(const WalkMotion& walk, double seconds, double foresight, double most = infinity) {
-  const Vector3d last = walk.wayIn(foresight);
-  const double length = last.norm();
-  return length > 0 ? Vector3d(last * (std::min(walk.wayIn(seconds).norm(), most) / length)) : last;
-}
-
 /// What is foreseen pulls in no closer, and so where one is as close there is nothing to foresee.
 bool foresees(const PullInRequest& request, const PullInSettings& settings, double seconds) {
   return seconds > 0 && settings.foresight > 0 && request.distance > closestForeseen * request.scale;
 }
 
-/// What is asked for, and what the head's own room makes of it; here, now and a little ahead.
-class PullIn::Scene {
- public:
-  struct Place {
-    Vector3d head, anchor, right, back;
-  };
-  struct Room {
-    double length = 0, clear = infinity;  // of the line, metres, and of that as far as it is clear; infinite if free
-    ObstacleId obstacle = noObstacle;
-  };
-
-  Scene(const PullInRequest& request, const Obstacles& world, const PullInSettings& settings)
-      : asked(request), world_(world) {
-    const double margin = settings.margin * request.scale;
-    clearance_ = world.clearance(request.head, request.radius + margin + skin);
-    const double shrink = std::clamp(clearance_ / (request.radius + skin), 0.0, 1.0);
-    nearPlane = std::max(request.nearPlane * shrink, std::min(smallestNear, request.nearPlane));
-    headBlocked = request.nearPlane * shrink < nearPlane;
-    radius_ =
-        request.radius * (nearPlane / request.nearPlane) + std::clamp(clearance_ - request.radius - skin, 0.0, margin);
-  }
-
-  void setMotion(const WalkMotion& walk, const OrbitMotion& motion, double foresight) {
-    motion_ = motion;
-    walk_ = walk;
-    foresight_ = foresight;
-    const Vector3d way = walk.wayIn(foresight);
-    walksUpTo_ = way.norm();
-    moves_ = walksUpTo_ >= standing * foresight * asked.scale;
-    if (!moves_) return;
-    const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));
-    walksUpTo_ *= clearFraction(world_, asked.head, asked.head + way, wide).fraction;
-  }
-  bool moves() const { return moves_ || motion_.turns(); }
-
-  static Place placeIn(const PullInRequest& asked, const Vector3d& walked, const LookAngles& turn) {
-    const LookAngles orbit{asked.orbit.yaw + turn.yaw,
-                           std::clamp(asked.orbit.pitch + turn.pitch, std::min(asked.pitch.low, asked.orbit.pitch),
-                                      std::max(asked.pitch.high, asked.orbit.pitch))};
-    const Eigen::Matrix3d axes = asked.level * rotationOf(orbit.yaw, orbit.pitch);
-    return {asked.head + walked, asked.anchor + walked, axes.col(0), axes.col(2)};
-  }
-  Place now() const { return placeIn(asked, Vector3d::Zero(), {}); }
-  Place in(double seconds) const {
-    return placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds));
-  }
-
-  Vector3d pivot(const Place& place, double shoulder) const { return place.anchor + shoulder * place.right; }
-  Vector3d ideal(const Place& place, double shoulder) const {
-    return pivot(place, shoulder) + asked.distance * place.back;
-  }
-  Room room(const Place& place, double shoulder) const {
-    const Vector3d end = ideal(place, shoulder);
-    const double length = (end - place.head).norm();
-    const ClearFraction clear = clearFraction(world_, place.head, end, radius_);
-    return {length, clear.obstacle == noObstacle ? infinity : clear.fraction * length, clear.obstacle};
-  }
-  /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from.
-  double worth(const Place& place, double shoulder) const {
-    const Room line = room(place, shoulder);
-    const Vector3d from = pivot(place, shoulder);
-    double axis = 1;
-    if (clearFraction(world_, place.head, from, radius_).fraction == 1)
-      axis = clearFraction(world_, from, from + asked.distance * place.back, radius_).fraction;
-    return std::min({line.clear, axis * asked.distance, line.length});
-  }
-  double clearPart(const Vector3d& to, ObstacleId& obstacle) const {
-    const ClearFraction clear = clearFraction(world_, asked.head, to, radius_);
-    if (clear.obstacle != noObstacle) obstacle = clear.obstacle;
-    return clear.fraction;
-  }
-
-  const PullInRequest& asked;
-  double nearPlane = 0;
-  bool headBlocked = false;
-
- private:
-  const Obstacles& world_;
-  double clearance_ = 0, radius_ = 0;
-  WalkMotion walk_;
-  OrbitMotion motion_;
-  double foresight_ = 0, walksUpTo_ = 0;  // seconds; metres, before a wall
-  bool moves_ = false;
+struct PullIn::Ahead {
+  std::array<RoomAhead, std::size(aheads)> rooms;
+  std::array<ObstacleId, std::size(aheads)> whom;
+  std::size_t count = 0;
 };
 
 OrbitMotion PullIn::turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const {
@@ -168,7 +82,8 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
   if (foresees(request, settings, seconds)) {
     for (const double share : aheads) with(share * settings.foresight);
   }
-  return bounds.grown(std::max(request.radius + settings.margin * request.scale, widestWalker * request.scale) + skin);
+  const double sphere = request.radius + (settings.margin + grazing) * request.scale;
+  return bounds.grown(std::max(sphere, widestWalker * request.scale) + skin);
 }
 
 double PullIn::shoulderLeft(double shoulder) const {
@@ -180,6 +95,8 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   motion_ = turned(request, motion, seconds);
   walk_ = walked(motion, seconds);
   lastOrbit_ = request.orbit;
+  const Vector3d offset = request.level.conjugate() * Vector3d(request.anchor - request.head);
+  change_.step({motion.headHeight, offset, request.shoulder, request.distance}, seconds, request.scale);
   const double axis = request.aims ? 1 : 0;
   alongAxis_ = oriented_ ? alongAxis_ + std::clamp(axis - alongAxis_, -axisRate * seconds, axisRate * seconds) : axis;
   oriented_ = true;
@@ -189,57 +106,95 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   Scene scene(request, obstacles, settings);
   if (scene.headBlocked) return line_.close();
   const bool looksAhead = foresees(request, settings, seconds);
-  if (looksAhead) scene.setMotion(walk_, motion_, settings.foresight);
+  if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight);
 
-  chooseShoulder(scene, seconds, settings);
+  sinceChoice_ += seconds;
+  if (sinceChoice_ >= shoulderEvery) {
+    chooseShoulder(scene, sinceChoice_, settings);
+    sinceChoice_ = 0;
+  }
   moveShoulder(scene, seconds, settings);
   const Scene::Room room = scene.room(scene.now(), shoulderLeft(request.shoulder));
-  std::array<RoomAhead, std::size(aheads)> ahead;
-  std::array<ObstacleId, std::size(aheads)> whom;
-  std::size_t count = 0;
-  if (looksAhead && scene.moves()) {
-    const double goal = std::abs(request.shoulder) * (1 - shoulderShare_);
-    double before = 0;
-    for (const double share : aheads) {
-      const double time = share * settings.foresight, way = 0.7 * settings.shoulderSpeed * request.scale * time;
-      const double givenUp = givenUp_ + std::clamp(goal - givenUp_, -way, way);
-      const double shoulder = std::copysign(std::max(std::abs(request.shoulder) - givenUp, 0.0), request.shoulder);
-      const Scene::Room next = scene.room(scene.in(time), shoulder);
-      const bool free = next.obstacle == noObstacle;
-      // It may come at any time since the last look ahead.
-      ahead[count] = {(time + before) / 2, free ? infinity : std::max(next.clear, closestForeseen * request.scale)};
-      whom[count++] = next.obstacle;
-      before = time;
-    }
-  }
-  line_.advance(room.length, room.clear, Span<const RoomAhead>(ahead.data(), count), seconds, settings, request.scale);
+  const double givesUp = std::abs(request.shoulder) * (1 - shoulderShare_) - givenUp_;
+  const bool moves = scene.moves() || std::abs(givesUp) > unseen * request.scale;
+  const Ahead ahead =
+      looksAhead && moves ? lookAhead(scene, std::min(room.clear, room.length), room.length, settings) : Ahead();
+  line_.advance(room.length, room.clear, Span<const RoomAhead>(ahead.rooms.data(), ahead.count), seconds, settings,
+                request.scale);
   if (!line_.goingIn()) return;
   double most = 0;
-  for (std::size_t i = 0; i < count; ++i) {
-    const double need = (room.length - ahead[i].room) / ahead[i].seconds;
-    if (need > most) most = need, foreseen_ = whom[i], foreseenIn_ = ahead[i].seconds;
+  for (std::size_t i = 0; i < ahead.count; ++i) {
+    const double need = (room.length - ahead.rooms[i].room) / ahead.rooms[i].seconds;
+    if (need > most) most = need, foreseen_ = ahead.whom[i], foreseenIn_ = ahead.rooms[i].seconds;
   }
+}
+
+/// The rooms ahead. Between two looks it may come at any time; but when it is that much is lost at once is found more
+/// exactly, as the speed depends on it.
+PullIn::Ahead PullIn::lookAhead(const Scene& scene, double room, double length, const PullInSettings& settings) const {
+  const PullInRequest& asked = scene.asked;
+  const double goal = std::abs(asked.shoulder) * (1 - shoulderShare_);
+  const auto look = [&](double time) {
+    const double way = 0.7 * settings.shoulderSpeed * asked.scale * time;
+    const double givenUp = givenUp_ + std::clamp(goal - givenUp_, -way, way);
+    const double shoulder = std::copysign(std::max(std::abs(asked.shoulder) - givenUp, 0.0), asked.shoulder);
+    Scene::Room seen = scene.room(scene.in(time), shoulder, grazing * asked.scale);
+    const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(time / soon, 1.0);
+    if (seen.obstacle != noObstacle) seen.clear = std::max(seen.clear, closest * asked.scale);
+    return seen;
+  };
+  Ahead ahead;
+  double before = 0, last = room;
+  bool sought = false;
+  for (const double share : aheads) {
+    const double time = share * settings.foresight, enough = last - suddenLoss * asked.scale;
+    Scene::Room next = look(time);
+    double from = before, to = time;
+    for (int i = 0; i < halvings && !sought && next.clear < enough; ++i) {
+      const double middle = (from + to) / 2;
+      const Scene::Room between = look(middle);
+      if (between.clear >= enough) {
+        from = middle;
+      } else {
+        to = middle;
+        if (between.clear < next.clear) next = between;
+      }
+    }
+    sought = sought || next.clear < enough;
+    ahead.rooms[ahead.count] = {(from + to) / 2, next.clear};
+    ahead.whom[ahead.count++] = next.obstacle;
+    before = time;
+    last = std::min(next.clear, length);
+  }
+  return ahead;
 }
 
 /// The share of the shoulder that keeps the most distance, at a price; more than now only after it has been better for
 /// a while.
 void PullIn::chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings) {
+  if (scene.asked.aims) {  // who aims needs to see past the head
+    shoulderShare_ = 1;
+    prefers_ = 0;
+    return;
+  }
   const double shoulder = scene.asked.shoulder, scale = scene.asked.scale;
   const bool worthIt = settings.shoulderSpeed > 0 && std::abs(shoulder) > leastShoulder * scale &&
                        scene.asked.distance > closestForeseen * scale;
-  double best = 1, most = -infinity;
+  double best = 1, most = -noLimit;
   for (const double share : shoulderShares) {
     if (!worthIt) break;
-    double worth = infinity;
+    const double price =
+        settings.shoulderPrice * std::abs(shoulder) * (1 - share) - (share == shoulderShare_ ? staysPut * scale : 0);
+    const double needed = most + noDifference + price;  // or it is not better
+    double worth = noLimit;
     for (const double ahead : shoulderAheads) {
-      worth = std::min(worth,
-                       scene.worth(ahead == 0 ? scene.now() : scene.in(ahead * settings.foresight), share * shoulder));
-      if (ahead == 0 && !scene.moves()) break;
+      const Scene::Place place = ahead == 0 ? scene.now() : scene.in(ahead * settings.foresight);
+      worth = std::min(worth, scene.worth(place, share * shoulder, needed));
+      if (worth <= needed || (ahead == 0 && !scene.moves())) break;
     }
     const double whole = (scene.ideal(scene.now(), share * shoulder) - scene.asked.head).norm();
     const bool free = worth >= std::min(whole, scene.asked.distance) - noDifference;
-    worth -=
-        settings.shoulderPrice * std::abs(shoulder) * (1 - share) - (share == shoulderShare_ ? staysPut * scale : 0);
+    worth -= price;
     if (worth > most + noDifference) most = worth, best = share;
     if (share == 1 && free) break;  // free everywhere
   }
@@ -282,6 +237,8 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
   pose.obstacle = room.obstacle;
   pose.foreseen = foreseen_;
   pose.foreseenIn = foreseenIn_;
+  pose.givenUp = std::abs(request.shoulder - shoulder);
+  pose.wait = line_.wait(settings);
 
   const Vector3d toPivot = scene.pivot(now, shoulder) - request.head;
   double pivotShare = share + alongAxis_ * (1 - share), all = 1;

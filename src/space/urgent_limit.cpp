@@ -13,7 +13,7 @@ namespace {
 constexpr double longestPiece = 0.004;  // seconds; rooms ahead are those of the frame
 constexpr int mostPieces = 64;
 constexpr double shortestNotice = 0.008;            // seconds
-constexpr double hurry = 80, relaxing = 400;        // m/s²
+constexpr double hurry = 1000, relaxing = 1000;     // m/s²
 constexpr double keptAhead = 0.4;                   // seconds that what is gained has to be kept
 constexpr double noticeable = 1e-3, pumping = 0.1;  // metres: gone in; gone out before
 constexpr double backOffHalfLife = 1.5;             // seconds
@@ -37,12 +37,12 @@ double UrgentLimit::shorten(double whole, double room, const PullInSettings& set
 
 void UrgentLimit::advance(double whole, double room, Span<const RoomAhead> ahead, double seconds,
                           const PullInSettings& settings, double scale) {
-  const double calm = settings.speed * scale;
+  const double calm = settings.speed * scale, fastest = settings.fastest * scale;
   const int pieces = std::clamp(static_cast<int>(std::ceil(seconds / longestPiece)), 1, mostPieces);
   Piece piece{whole, room, 0, seconds / pieces, scale};
   for (int i = 0; i < pieces && seconds > 0; ++i, piece.elapsed += piece.seconds) {
     const double length = std::min(length_, whole);
-    const double need = urgency(length, piece, ahead, calm);
+    const double need = std::min(urgency(length, piece, ahead, calm), fastest);
     speed_ = need > speed_ ? std::min(need, speed_ + hurry * scale * piece.seconds)
                            : std::max(need, speed_ - relaxing * scale * piece.seconds);
     const double in = std::min(speed_ * piece.seconds, length);

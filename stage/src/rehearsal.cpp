@@ -190,6 +190,10 @@ class Rehearsal::Run {
     row.lookScale = view.lookScale;
     row.opacity = view.opacity;
     row.obstacle = stage_.nameOf(view.obstacle);
+    row.foreseen = stage_.nameOf(view.foreseen);
+    row.foreseenIn = view.foreseenIn;
+    row.shoulderGivenUp = view.shoulderGivenUp;
+    row.outIn = view.outIn;
     row.events = namesOf(view.events);
     row.swingBack = toDegrees(view.swungBack);
     row.holdoff = view.holdoff;

@@ -78,7 +78,16 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   if (frame.framingBlend >= 1 && severalFramings) note(frame.framing);
   if (!frame.lock.empty()) note(fmt::format("locked on {}, {:.1f}° to turn", frame.lock, frame.lockError));
   if (std::abs(frame.swingBack) > 1e-6) note(fmt::format("swinging back {:.0f}°/s", frame.swingBack / frame.dt));
-  if (!frame.obstacle.empty()) note(fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle));
+  const double lost = frame.freeDistance - frame.distance;
+  if (!frame.obstacle.empty()) {
+    note(fmt::format("pulled in from {:.2f} m by {}", frame.freeDistance, frame.obstacle));
+  } else if (!frame.foreseen.empty()) {
+    note(fmt::format("comes in from {:.2f} m, {:.2f} s before {}", frame.freeDistance, frame.foreseenIn,
+                     frame.foreseen));
+  } else if (lost > 0.01) {
+    note(frame.outIn > 0 ? fmt::format("goes out to {:.2f} m in {:.1f} s", frame.freeDistance, frame.outIn)
+                         : fmt::format("goes out to {:.2f} m", frame.freeDistance));
+  }
   canvas.text({at.x + 20, line + 16}, notes, 11.5, soft);
 }
 

@@ -15,7 +15,8 @@ constexpr double tickLength = 1 / Walker::ticksPerSecond;
 constexpr double gravity = 9.81;
 constexpr double acceleration = 14;
 constexpr double turnRate = degrees(540);
-constexpr double gap = 0.01;  // kept free around the capsule
+constexpr double bending = 0.25;  // seconds, down or up
+constexpr double gap = 0.01;      // kept free around the capsule
 const double steepest = std::cos(degrees(50));
 
 btVector3 toBullet(const Vector3d& v) { return {v.x(), v.y(), v.z()}; }
@@ -148,7 +149,8 @@ void Walker::ride(double from, double to) {
 
 double Walker::eyeHeight() const {
   const io::Body& body = stage_.level().body;
-  return height_ < body.height ? body.crouchEyeHeight : body.eyeHeight;
+  const double low = body.height - body.crouchHeight, share = low > 0 ? (body.height - height_) / low : 0;
+  return body.eyeHeight + share * (body.crouchEyeHeight - body.eyeHeight);
 }
 
 void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
@@ -156,10 +158,11 @@ void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
   ++ticks_;
   stage_.moveTo(ticks_ * tickLength);
   ride((ticks_ - 1) * tickLength, ticks_ * tickLength);
+  const double bend = (body.height - body.crouchHeight) * tickLength / bending;
   if (crouch) {
-    height_ = body.crouchHeight;
+    height_ = std::max(height_ - bend, body.crouchHeight);
   } else if (height_ < body.height && !sweep(feet_, (body.height - height_) * Vector3d::UnitY()).found) {
-    height_ = body.height;
+    height_ = std::min(height_ + bend, body.height);
   }
   const bool low = height_ < body.height;
   const Vector3d goal = direction * (low ? body.crouchSpeed : run ? body.runSpeed : body.walkSpeed);

@@ -14,8 +14,8 @@ using testing::temporaryFile;
 using testing::temporaryPath;
 
 const std::string demo = ALPGLOW_DEMO "/";
-const std::string cornerFiles =
-    demo + "trail.camera.toml --level " + demo + "refuge.level.toml --take " + demo + "corner.take";
+const std::string cornerTake = " --level " + demo + "refuge.level.toml --take " + demo + "corner.take";
+const std::string cornerFiles = demo + "trail.camera.toml" + cornerTake;
 
 TEST(Command, NewWritesACompleteDesignAndNeverOverwrites) {
   const std::string path = temporaryPath("mine.camera.toml");
@@ -144,14 +144,32 @@ TEST(Command, TakeSummarisesATake) {
 }
 
 TEST(Command, FeelMeasuresTracesAndListsPops) {
-  const std::string trace = temporaryPath("corner.csv"), other = temporaryPath("corner-again.csv");
-  for (const std::string& path : {trace, other})
-    ASSERT_EQ(testing::alpglow("rehearse " + cornerFiles + " --trace " + path).code, 0);
+  const std::string blind =
+      temporaryFile("blind.camera.toml", io::readWhole(demo + "trail.camera.toml") + "\n[pull_in]\nforesight_s = 0\n");
+  const std::string trace = temporaryPath("corner.csv"), other = temporaryPath("corner-blind.csv");
+  ASSERT_EQ(testing::alpglow("rehearse " + cornerFiles + " --trace " + trace).code, 0);
+  ASSERT_EQ(testing::alpglow("rehearse " + blind + cornerTake + " --trace " + other).code, 0);
+  const auto pops = [](const std::string& of) { return of.find(" m lost, the look turns at ") != std::string::npos; };
+  EXPECT_FALSE(pops(testing::alpglow("feel " + trace + " --pops").output)) << "what is foreseen does not pop";
+  int early = 0, waiting = 0, foreseenBlindly = 0;
+  double mostGivenUp = 0;
+  for (const io::TraceFrame& frame : io::readTrace(trace)) {
+    EXPECT_EQ(frame.foreseen.empty(), frame.foreseenIn == 0);
+    EXPECT_LE(frame.foreseenIn, 0.55);
+    early += !frame.foreseen.empty() && frame.obstacle.empty();
+    waiting += frame.outIn > 0;
+    mostGivenUp = std::max(mostGivenUp, frame.shoulderGivenUp);
+  }
+  EXPECT_GT(early, 5) << "known before it is in the way";
+  EXPECT_GT(waiting, 5);
+  EXPECT_GT(mostGivenUp, 0.1);
+  for (const io::TraceFrame& frame : io::readTrace(other)) foreseenBlindly += !frame.foreseen.empty();
+  EXPECT_EQ(foreseenBlindly, 0);
   const testing::Ran ran = testing::alpglow("feel " + trace + " " + other + " --pops");
   EXPECT_EQ(ran.code, 0);
-  EXPECT_NE(ran.output.find("corner-again "), std::string::npos) << ran.output;
+  EXPECT_NE(ran.output.find("corner-blind "), std::string::npos) << ran.output;
   EXPECT_NE(ran.output.find("\nall "), std::string::npos);
-  EXPECT_NE(ran.output.find(" m lost, the look turns at "), std::string::npos);
+  EXPECT_TRUE(pops(ran.output));
   EXPECT_EQ(testing::alpglow("feel " + demo + "corner.take").code, 2) << "no trace";
   EXPECT_EQ(testing::alpglow("feel").code, 2);
 }

@@ -308,6 +308,9 @@ TEST(Touch, AZoneIsAStickTheRestLooksAndAButtonDoesNeither) {
   ASSERT_EQ(events.size(), 2u);
   EXPECT_NEAR(events[1].x, -0.5, 1e-12) << "50 thousandths of the height up, of 100 for full";
   events.clear();
+  zones.move(1, 0.2, 0.2, 0, 2, out);
+  EXPECT_NEAR(events[1].x, -1, 1e-12) << "no farther than its edge";
+  events.clear();
   zones.down(2, 0.7, 0.5, false);
   zones.move(2, 0.75, 0.5, 0, 2, out);
   ASSERT_EQ(events.size(), 1u);

@@ -99,6 +99,24 @@ TEST(Inspection, TurningTheThingOrTheCameraGivesTheSamePicture) {
   EXPECT_LT((seen(camera) - seen(thing)).norm(), 1e-12);
 }
 
+TEST(Inspection, ZoomsByNotches) {
+  const InspectionSettings settings;
+  Inspection inspection(settings, InspectionTurns::camera);
+  const double before = inspection.view({0, 0, 0}, 1.5).position.norm();
+  const IntentSample closer[] = {IntentSample::zoom(0, 1)};
+  inspection.step(5, Intent{closer});
+  EXPECT_NEAR(inspection.view({0, 0, 0}, 1.5).position.norm(), before / settings.zoom.factorPerNotch, 1e-6);
+}
+
+TEST(FlyingCamera, IsDeafToBadNumbers) {
+  FlyingCamera camera(FlightSettings(), {1, 2, 3}, {0, 0});
+  const double nan = std::numeric_limits<double>::quiet_NaN();
+  for (const double bad : {nan, -1.0, std::numeric_limits<double>::infinity()})
+    camera.step(bad, Intent(), {0, 1}, 0, true);
+  camera.step(0.1, Intent(), {0, 1}, nan, true);
+  EXPECT_EQ(camera.view(1.5).position, Vector3d(1, 2, 3));
+}
+
 TEST(Inspection, TheHandCarriesTheNearSideWithIt) {
   Inspection inspection({}, InspectionTurns::thing);
   const IntentSample right[] = {IntentSample::look(0, {100, 0})};

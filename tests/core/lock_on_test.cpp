@@ -337,5 +337,15 @@ TEST(LockOn, ALockGoesNoFartherThanItMust) {
   EXPECT_NEAR(lockGoal(scene, settings).extraDistance, std::log((1 + least / 0.5) / (1 + 0.5 / 0.5)), 1e-6);
 }
 
+TEST(Targets, OutOfRangeOrWhereTheCameraIsCostEverything) {
+  View view;
+  view.position = view.head = {0, 2, 0};
+  RankingSettings settings;
+  const auto cost = [&](const Vector3d& at) { return targetCost(view, {1, at, {0, 0, 0}, 0.5}, settings); };
+  EXPECT_LT(cost({0, 2, -settings.range + 0.01}), 1e9);
+  EXPECT_GT(cost({0, 2, -settings.range - 0.01}), 1e9);
+  EXPECT_GT(cost(view.position), 1e9);
+}
+
 }  // namespace
 }  // namespace alpglow

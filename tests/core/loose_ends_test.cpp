@@ -29,34 +29,36 @@ View run(CharacterCamera& camera, double seconds, const Intent& intent = {}, con
   return view;
 }
 
-TEST(LooseEnds, SwingingBackHasItsRatesAndSetsIn) {
-  SwingBackSettings settings;
-  settings.rate = degrees(60), settings.easeIn = 1, settings.holdoff = 0.5, settings.poseRate = degrees(90);
-  SwingBack swing;
-  swing.stop();
-  const auto turn = [&](double seconds) { return std::abs(swing.step(seconds, {0, 5}, pi / 2, {}, settings).yaw); };
-  EXPECT_EQ(turn(0.5), 0);
-  // A rate that eases in with the quintic has gone half of its ease-in in effect when that is over.
-  EXPECT_NEAR(turn(1), degrees(30), 1e-9);
-  EXPECT_NEAR(turn(0.1), degrees(6), 1e-9);
-  swing.begin({degrees(120), 0, 0}, 0.1, settings);
-  double fastest = 0, time = 0;
-  for (; swing.turning(); time += 0.001)
-    fastest = std::max(fastest, std::abs(swing.step(0.001, {}, 0, {}, settings).yaw) / 0.001);
-  EXPECT_NEAR(fastest, settings.poseRate, 1e-4);
-  EXPECT_NEAR(time, 15.0 / 8 * 120 / 90, 0.002);
+/// A copy by way of its bytes.
+template <class Part>
+Part throughBytes(Part part) {
+  unsigned char bytes[2048] = {};
+  StateWriter writer(bytes, sizeof bytes);
+  writer.part(part);
+  Part copy;
+  StateReader reader(bytes, sizeof bytes);
+  reader.part(copy);
+  EXPECT_TRUE(writer.good() && reader.good());
+  return copy;
 }
 
-TEST(LooseEnds, WhatWasCancelledDoesNotComeBackByIdling) {
-  SwingBackSettings settings;
-  settings.idle = 1;
-  for (const bool cancelled : {false, true}) {
-    SwingBack swing;
-    if (cancelled) swing.cancel();
-    double turned = 0;
-    for (int i = 0; i < 40; ++i) turned += swing.step(0.1, {}, 0.5, {0.5 - turned, 0, 0}, settings).yaw;
-    EXPECT_EQ(turned != 0, !cancelled);
-  }
+TEST(LooseEnds, WhatIsForbiddenAndNudgedOutlivesASavedState) {
+  SwingBack swing;
+  EXPECT_TRUE(swing.forbid("ladder"));
+  EXPECT_TRUE(throughBytes(swing).forbidden());
+  swing.allow("ladder");
+  EXPECT_FALSE(throughBytes(swing).forbidden());
+  LockOn lock;
+  lock.nudge({0.05, -0.02}, LockSettings());
+  EXPECT_EQ(throughBytes(lock).nudged().yaw, lock.nudged().yaw);
+  EXPECT_EQ(throughBytes(lock).nudged().pitch, lock.nudged().pitch);
+  EXPECT_NE(lock.nudged().yaw, 0);
+}
+
+TEST(LooseEnds, BoundsMoveAsAWhole) {
+  const Bounds moved = Bounds{{-1, 0, 2}, {3, 4, 5}}.moved({10, -20, 30});
+  EXPECT_EQ(moved.low, Vector3d(9, -20, 32));
+  EXPECT_EQ(moved.high, Vector3d(13, -16, 35));
 }
 
 TEST(LooseEnds, EveryEndIsAnEvent) {
@@ -236,22 +238,6 @@ TEST(LooseEnds, WhatAWallTookFromTheShoulderIsForgottenWithTheWall) {
   const IntentSample aim[] = {IntentSample::aim(0, true)};
   const View after = camera.step(0.1, Intent{aim}, still, ball, wide);
   EXPECT_LT(after.forward().cross((before.aimPoint - after.position).normalized()).norm(), 1e-7);
-}
-
-TEST(LooseEnds, AViewTransitionShowsBothDepthsAndKeepsTheLensMoving) {
-  View close, far;
-  close.nearPlane = 0.05, close.farPlane = 100, close.fieldOfView = degrees(40);
-  far.nearPlane = 0.3, far.farPlane = 900, far.fieldOfView = degrees(80);
-  for (const auto& [from, to] : {std::pair(close, far), std::pair(far, close)}) {
-    ViewTransition change;
-    change.begin(from, 1);
-    View view = change.step(0.5, to);
-    EXPECT_EQ(view.nearPlane, 0.05);
-    EXPECT_EQ(view.farPlane, 900);
-    const double before = view.fieldOfView, middle = change.step(1e-4, to).fieldOfView;
-    change.begin(1);
-    EXPECT_NEAR(change.step(1e-4, to).fieldOfView - middle, middle - before, 1e-3 * std::abs(middle - before));
-  }
 }
 
 TEST(LooseEnds, AStandingCameraTellsHowItMovesAndTurns) {

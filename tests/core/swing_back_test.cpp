@@ -228,5 +228,35 @@ TEST(SwingBack, NeverFightsThePlayerUnderRandomInput) {
   EXPECT_GT(turning, 3000);
 }
 
+TEST(SwingBack, HasItsRatesAndSetsIn) {
+  SwingBackSettings settings;
+  settings.rate = degrees(60), settings.easeIn = 1, settings.holdoff = 0.5, settings.poseRate = degrees(90);
+  SwingBack swing;
+  swing.stop();
+  const auto turn = [&](double seconds) { return std::abs(swing.step(seconds, {0, 5}, pi / 2, {}, settings).yaw); };
+  EXPECT_EQ(turn(0.5), 0);
+  // A rate that eases in with the quintic has gone half of its ease-in in effect when that is over.
+  EXPECT_NEAR(turn(1), degrees(30), 1e-9);
+  EXPECT_NEAR(turn(0.1), degrees(6), 1e-9);
+  swing.begin({degrees(120), 0, 0}, 0.1, settings);
+  double fastest = 0, time = 0;
+  for (; swing.turning(); time += 0.001)
+    fastest = std::max(fastest, std::abs(swing.step(0.001, {}, 0, {}, settings).yaw) / 0.001);
+  EXPECT_NEAR(fastest, settings.poseRate, 1e-4);
+  EXPECT_NEAR(time, 15.0 / 8 * 120 / 90, 0.002);
+}
+
+TEST(SwingBack, WhatWasCancelledDoesNotComeBackByIdling) {
+  SwingBackSettings settings;
+  settings.idle = 1;
+  for (const bool cancelled : {false, true}) {
+    SwingBack swing;
+    if (cancelled) swing.cancel();
+    double turned = 0;
+    for (int i = 0; i < 40; ++i) turned += swing.step(0.1, {}, 0.5, {0.5 - turned, 0, 0}, settings).yaw;
+    EXPECT_EQ(turned != 0, !cancelled);
+  }
+}
+
 }  // namespace
 }  // namespace alpglow

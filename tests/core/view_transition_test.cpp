@@ -202,5 +202,21 @@ TEST(StandingCamera, DefinesAndReportsWhatIsDegenerate) {
   EXPECT_LT(nearPlaneRadius(view.nearPlane, view.fieldOfView, wide), 0.03 + 1e-9) << "near shrinks to what is left";
 }
 
+TEST(ViewTransition, ShowsBothDepthsAndKeepsTheLensMoving) {
+  View close, far;
+  close.nearPlane = 0.05, close.farPlane = 100, close.fieldOfView = degrees(40);
+  far.nearPlane = 0.3, far.farPlane = 900, far.fieldOfView = degrees(80);
+  for (const auto& [from, to] : {std::pair(close, far), std::pair(far, close)}) {
+    ViewTransition change;
+    change.begin(from, 1);
+    View view = change.step(0.5, to);
+    EXPECT_EQ(view.nearPlane, 0.05);
+    EXPECT_EQ(view.farPlane, 900);
+    const double before = view.fieldOfView, middle = change.step(1e-4, to).fieldOfView;
+    change.begin(1);
+    EXPECT_NEAR(change.step(1e-4, to).fieldOfView - middle, middle - before, 1e-3 * std::abs(middle - before));
+  }
+}
+
 }  // namespace
 }  // namespace alpglow

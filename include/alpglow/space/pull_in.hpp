@@ -16,6 +16,7 @@
 
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/space/bounds.hpp"
+#include "alpglow/space/line_motion.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/orbit_motion.hpp"
 #include "alpglow/space/urgent_limit.hpp"
@@ -52,6 +53,8 @@ struct PullInMotion {
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
   /// How fast what it stands on turns the orbit, radians per second.
   double carriedYawRate = 0;
+  /// Of the head above the feet, metres: lower while it crouches.
+  double headHeight = 0;
 };
 
 /// What clear space allows.
@@ -67,6 +70,8 @@ struct PullInPose {
   /// It comes in because of this, which it will meet in so many seconds.
   ObstacleId foreseen = noObstacle;
   double foreseenIn = 0;
+  /// Of the shoulder that is asked for, metres; and how long it waits before it goes out, seconds.
+  double givenUp = 0, wait = 0;
   /// The head itself touches something or is inside it: the camera is at the head and nothing can be promised. Once it
   /// is free the camera eases out as after any other obstacle.
   bool headBlocked = false;
@@ -107,30 +112,29 @@ class PullIn {
   bool pulledIn() const { return pulledIn_; }
   /// Whether anything limits it, by however little.
   bool limiting() const { return line_.limiting() || givenUp_ > 0; }
-  /// Of the shoulder, metres.
-  double givenUp() const { return givenUp_; }
-  /// How long it waits before it goes out again, seconds.
-  double wait(const PullInSettings& settings) const { return line_.wait(settings); }
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(line_, motion_, walk_);
+    fields.part(line_, motion_, walk_, change_);
     fields.numbers(1e9, lastOrbit_.yaw, lastOrbit_.pitch);
     fields.number(shoulderShare_, 0, 1);
     fields.number(givenUp_, 0, 1e15);
     fields.numbers(1e15, givingUp_);
     fields.number(alongAxis_, 0, 1);
-    fields.times(prefers_, foreseenIn_);
+    fields.times(prefers_, sinceChoice_, foreseenIn_);
     fields.ids(foreseen_);
     fields.flags(pulledIn_, oriented_);
   }
 
  private:
   class Scene;
+  struct Ahead;
 
   OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   WalkMotion walked(const PullInMotion& motion, double seconds) const;
+  /// From the room of the moment and the length of the line, metres.
+  Ahead lookAhead(const Scene& scene, double room, double length, const PullInSettings& settings) const;
   void chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
   void moveShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
   double shoulderLeft(double shoulder) const;
@@ -138,9 +142,11 @@ class PullIn {
   UrgentLimit line_;  // metres from the head to the camera
   OrbitMotion motion_;
   WalkMotion walk_;
+  LineMotion change_;
   LookAngles lastOrbit_;
   double shoulderShare_ = 1, prefers_ = 0;  // of the shoulder, what is aimed at; and for how long more was preferred
   double givenUp_ = 0, givingUp_ = 0;       // of the shoulder, metres and metres per second
+  double sinceChoice_ = 0;                  // of the share, seconds
   double alongAxis_ = 0;                    // 1: the shoulder stays while the camera comes in
   ObstacleId foreseen_ = noObstacle;
   double foreseenIn_ = 0;

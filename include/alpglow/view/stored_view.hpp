@@ -47,6 +47,8 @@ struct StoredView {
     fields.require(n.nearPlane < n.farPlane);
     for (double* metres : {&n.distance, &n.freeDistance}) fields.number(*metres, 0, longestDistance);
     fields.number(n.aimDistance, 0, 1e6);
+    fields.number(n.shoulderGivenUp, 0, longestDistance);
+    for (double* seconds : {&n.foreseenIn, &n.outIn}) fields.number(*seconds, 0, 1e6);
     for (int* framing : {&n.framing, &n.framingFrom}) fields.whole(*framing, 255);
     for (double* share : {&n.framingBlend, &n.firstPerson, &n.opacity}) fields.number(*share, 0, 1);
     fields.number(n.lookScale, leastLookScale, 1 / leastLookScale);
@@ -56,7 +58,7 @@ struct StoredView {
     fields.numbers(1, n.flick.x, n.flick.y);
     fields.require(n.flick.x * n.flick.x + n.flick.y * n.flick.y <= 1 + 1e-9);
     fields.flags(n.pulledIn, n.aimKept, n.cut, n.interpolable);
-    fields.ids(n.obstacle, n.aimObstacle, n.lock, n.events, n.faults, n.blocked);
+    fields.ids(n.obstacle, n.foreseen, n.aimObstacle, n.lock, n.events, n.faults, n.blocked);
   }
 };
 

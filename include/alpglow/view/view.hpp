@@ -81,6 +81,11 @@ struct ViewNumbers {
   ObstacleId obstacle = noObstacle;
   /// The camera is closer than it would be with nothing in the way, pulled in or easing out.
   bool pulledIn = false;
+  /// It comes in because of what it would meet in so many seconds; nothing while it does not, or only by what is there.
+  ObstacleId foreseen = noObstacle;
+  double foreseenIn = 0;
+  /// Of the framing's shoulder, metres; and how long it still waits before it goes out, seconds.
+  double shoulderGivenUp = 0, outIn = 0;
 
   /// Which of the design's framings applies, which one the view comes from, and how far it has come in time, 0 … 1.
   int framing = 0, framingFrom = 0;

@@ -25,6 +25,10 @@ struct TraceFrame {
   double opacity = 1;
   /// What limits the distance; empty while nothing does.
   std::string obstacle;
+  /// What it comes in for early, and in how many seconds that would be; the shoulder that is given up, metres; how long
+  /// it waits before it goes out, seconds.
+  std::string foreseen;
+  double foreseenIn = 0, shoulderGivenUp = 0, outIn = 0;
   /// What began or ended in this frame, separated by spaces.
   std::string events;
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
@@ -131,6 +135,10 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::aim, 2>("aim_z_m"),
     traceColumn<&TraceFrame::aimError>("aim_error_deg"),
     traceColumn<&TraceFrame::lookScale>("look_scale"),
+    traceColumn<&TraceFrame::foreseen>("pull_in_foreseen"),
+    traceColumn<&TraceFrame::foreseenIn>("pull_in_foreseen_s"),
+    traceColumn<&TraceFrame::shoulderGivenUp>("shoulder_given_up_m"),
+    traceColumn<&TraceFrame::outIn>("ease_out_in_s"),
 };
 
 std::string writeTrace(const Trace& trace);

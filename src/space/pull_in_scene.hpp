@@ -1,0 +1,129 @@
+#pragma once
+// What is asked of clear space, and what the head's own room makes of it; here, now and a little ahead.
+
+#include "alpglow/base/rotation.hpp"
+#include "alpglow/space/pull_in.hpp"
+
+#include <algorithm>
+#include <limits>
+
+namespace alpglow {
+
+/// Between the sphere and what it may come close to, metres.
+constexpr double skin = 1e-3;
+
+constexpr double smallestNear = 1e-3;
+constexpr double grazing = 0.02;       // metres that what is foreseen is wider by
+constexpr double standing = 0.05;      // m/s
+constexpr double widestWalker = 0.25;  // metres, of whom walls ahead stop
+constexpr double noLimit = std::numeric_limits<double>::infinity();
+
+/// The way that a subject will have walked: straight to where it will be at last, as a sweep can ask for it.
+inline Eigen::Vector3d wayIn(const WalkMotion& walk, double seconds, double foresight, double most = noLimit) {
+  const Eigen::Vector3d last = walk.wayIn(foresight);
+  const double length = last.norm();
+  return length > 0 ? Eigen::Vector3d(last * (std::min(walk.wayIn(seconds).norm(), most) / length)) : last;
+}
+
+/// What is asked for, and what the head's own room makes of it; here, now and a little ahead.
+class PullIn::Scene {
+ public:
+  struct Place {
+    Eigen::Vector3d head, anchor, right, back;
+    double wider = 0, farther = 0;  // metres that are added to a shoulder, unless it is none, and to the distance
+  };
+  struct Room {
+    double length = 0, clear = noLimit;  // of the line, metres, and of that as far as it is clear; infinite if free
+    ObstacleId obstacle = noObstacle;
+  };
+
+  Scene(const PullInRequest& request, const Obstacles& world, const PullInSettings& settings)
+      : asked(request), world_(world) {
+    const double margin = settings.margin * request.scale;
+    clearance_ = world.clearance(request.head, request.radius + margin + skin + grazing * request.scale);
+    const double shrink = std::clamp(clearance_ / (request.radius + skin), 0.0, 1.0);
+    nearPlane = std::max(request.nearPlane * shrink, std::min(smallestNear, request.nearPlane));
+    headBlocked = request.nearPlane * shrink < nearPlane;
+    radius_ =
+        request.radius * (nearPlane / request.nearPlane) + std::clamp(clearance_ - request.radius - skin, 0.0, margin);
+  }
+
+  void setMotion(const WalkMotion& walk, const OrbitMotion& motion, const LineMotion& change, double foresight) {
+    motion_ = motion;
+    change_ = change;
+    walk_ = walk;
+    foresight_ = foresight;
+    const Eigen::Vector3d way = walk.wayIn(foresight);
+    walksUpTo_ = way.norm();
+    moves_ = walksUpTo_ >= standing * foresight * asked.scale;
+    if (!moves_) return;
+    const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));
+    walksUpTo_ *= clearFraction(world_, asked.head, asked.head + way, wide).fraction;
+  }
+  bool moves() const { return moves_ || motion_.turns() || change_.moves(asked.scale); }
+
+  static Place placeIn(const PullInRequest& asked, const Eigen::Vector3d& walked, const LookAngles& turn) {
+    const LookAngles orbit{asked.orbit.yaw + turn.yaw,
+                           std::clamp(asked.orbit.pitch + turn.pitch, std::min(asked.pitch.low, asked.orbit.pitch),
+                                      std::max(asked.pitch.high, asked.orbit.pitch))};
+    const Eigen::Matrix3d axes = asked.level * rotationOf(orbit.yaw, orbit.pitch);
+    return {asked.head + walked, asked.anchor + walked, axes.col(0), axes.col(2), 0, 0};
+  }
+  Place now() const { return placeIn(asked, Eigen::Vector3d::Zero(), {}); }
+  Place in(double seconds) const {
+    Place place = placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds));
+    const LineMotion::Line change = change_.changeIn(seconds);
+    const Eigen::Vector3d rise = change.headHeight * (asked.level * Eigen::Vector3d::UnitY());
+    place.head += rise;
+    place.anchor += rise + asked.level * change.offset.vector();
+    place.wider = change.shoulder;
+    place.farther = std::max(change.distance, -asked.distance);
+    return place;
+  }
+
+  Eigen::Vector3d pivot(const Place& place, double shoulder) const {
+    return place.anchor + (shoulder + (shoulder != 0 ? place.wider : 0)) * place.right;
+  }
+  Eigen::Vector3d ideal(const Place& place, double shoulder) const {
+    return pivot(place, shoulder) + (asked.distance + place.farther) * place.back;
+  }
+  /// With so much more radius what would be grazed counts.
+  Room room(const Place& place, double shoulder, double more = 0) const {
+    const Eigen::Vector3d end = ideal(place, shoulder);
+    const double length = (end - place.head).norm();
+    const ClearFraction clear =
+        clearFraction(world_, place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)));
+    return {length, clear.obstacle == noObstacle ? noLimit : clear.fraction * length, clear.obstacle};
+  }
+  /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from; or anything that is
+  /// not more than `needed`.
+  double worth(const Place& place, double shoulder, double needed) const {
+    const Room line = room(place, shoulder);
+    if (line.clear <= needed) return line.clear;
+    const Eigen::Vector3d from = pivot(place, shoulder);
+    double axis = 1;
+    if (clearFraction(world_, place.head, from, radius_).fraction == 1)
+      axis = clearFraction(world_, from, from + asked.distance * place.back, radius_).fraction;
+    return std::min({line.clear, axis * asked.distance, line.length});
+  }
+  double clearPart(const Eigen::Vector3d& to, ObstacleId& obstacle) const {
+    const ClearFraction clear = clearFraction(world_, asked.head, to, radius_);
+    if (clear.obstacle != noObstacle) obstacle = clear.obstacle;
+    return clear.fraction;
+  }
+
+  const PullInRequest& asked;
+  double nearPlane = 0;
+  bool headBlocked = false;
+
+ private:
+  const Obstacles& world_;
+  double clearance_ = 0, radius_ = 0;
+  WalkMotion walk_;
+  OrbitMotion motion_;
+  LineMotion change_;
+  double foresight_ = 0, walksUpTo_ = 0;  // seconds; metres, before a wall
+  bool moves_ = false;
+};
+
+}  // namespace alpglow

@@ -1,0 +1,51 @@
+#include "alpglow/space/line_motion.hpp"
+
+#include "alpglow/base/half_life.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+
+TEST(LineMotion, KnowsWhatComesToRest) {
+  // All come to rest with the time constant that is assumed, and then the rest of the way is known exactly.
+  constexpr double frame = 1 / 240.0, tau = 0.15, start = -0.5;
+  const auto lineAt = [](double time) {
+    const double left = std::exp(-std::max(time, 0.0) / tau);
+    return LineMotion::Line{1.7 - 0.7 * left, Vector3d(0.1 * left, 0.2 * left, -0.3 * left), 0.5 * left, 3 + left};
+  };
+  LineMotion motion;
+  for (double time = start; time <= 0.1; time += frame) motion.step(lineAt(time), frame);
+  const LineMotion::Line now = lineAt(0.1), change = motion.changeIn(0.3), then = lineAt(0.4);
+  EXPECT_TRUE(motion.moves());
+  const auto expect = [](double predicted, double happens) {
+    EXPECT_NEAR(predicted, happens, 0.2 * std::abs(happens));
+  };
+  expect(change.headHeight, then.headHeight - now.headHeight);
+  expect(change.offset.x, then.offset.x - now.offset.x);
+  expect(change.offset.y, then.offset.y - now.offset.y);
+  expect(change.offset.z, then.offset.z - now.offset.z);
+  expect(change.shoulder, then.shoulder - now.shoulder);
+  expect(change.distance, then.distance - now.distance);
+  EXPECT_EQ(motion.changeIn(0).distance, 0);
+}
+
+TEST(LineMotion, LearnsNothingFromJumpsPausesAndTheFirstFrame) {
+  LineMotion motion;
+  motion.step({1.7, Vector3d(0, 0.1, 0), 0.5, 3}, 0.016);
+  EXPECT_FALSE(motion.moves());
+  motion.step({1.0, Vector3d(0, 0.1, 0), -0.5, 6}, 0.016);  // within a frame
+  EXPECT_FALSE(motion.moves());
+  motion.step({1.1, Vector3d(0, 0.1, 0), -0.5, 6}, 0);
+  EXPECT_FALSE(motion.moves());
+  for (int i = 0; i < 100; ++i) motion.step({1.1, Vector3d(0, 0.1, 0), -0.5, 6}, 0.016);
+  EXPECT_FALSE(motion.moves());
+  motion.step({1.1, Vector3d(0, 0.12, 0), -0.5, 6}, 0.016);
+  EXPECT_TRUE(motion.moves());
+  EXPECT_FALSE(motion.moves(100)) << "nothing to a giant";
+}
+
+}  // namespace
+}  // namespace alpglow
