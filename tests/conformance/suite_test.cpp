@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <memory>
 #include <thread>
 
@@ -167,23 +168,38 @@ TEST(Conformance, WhatItReportsCanBeAskedAgain) {
   EXPECT_NE(findings.text().find("late"), std::string::npos) << findings.text();
 }
 
-/// Writes down what it works on where everybody can see it.
+/// Writes down where it is asked, where everybody can see it. Threads that ask together surely meet: until an answer was
+/// spoilt, each waits for another one to have written.
 class Shared final : public Obstacles {
  public:
   Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override {
-    for (int i = 0; i < 3; ++i) place_[i].store(from[i]);
-    std::this_thread::yield();
-    return truth.sweep({place_[0].load(), place_[1].load(), place_[2].load()}, displacement, radius);
+    return spoil(from, [&](const Vector3d& place) { return truth.sweep(place, displacement, radius); });
   }
   Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept override {
-    return truth.cast(from, displacement, purpose);
+    return spoil(from, [&](const Vector3d& place) { return truth.cast(place, displacement, purpose); });
   }
   double clearance(const Vector3d& point, double range) const noexcept override {
-    return truth.clearance(point, range);
+    return spoil(point, [&](const Vector3d& place) { return Contact{truth.clearance(place, range)}; }).distance;
   }
 
  private:
+  template <class Ask>
+  Contact spoil(const Vector3d& from, const Ask& ask) const {
+    for (int i = 0; i < 3; ++i) place_[i].store(from[i]);
+    const auto shared = [&] { return Vector3d(place_[0].load(), place_[1].load(), place_[2].load()); };
+    const bool alone = std::this_thread::get_id() == owner_;
+    const auto patience = std::chrono::steady_clock::now() + std::chrono::seconds(10);
+    while (!alone && !spoilt_ && shared() == from && std::chrono::steady_clock::now() < patience) {
+      std::this_thread::yield();
+    }
+    const Contact contact = ask(shared());
+    if (!alone && contact.distance != ask(from).distance) spoilt_ = true;
+    return contact;
+  }
+
+  const std::thread::id owner_ = std::this_thread::get_id();
   mutable std::atomic<double> place_[3] = {0.0, 0.0, 0.0};
+  mutable std::atomic<bool> spoilt_ = false;
 };
 
 TEST(Conformance, AsksFromSeveralThreads) {
