@@ -168,8 +168,8 @@ TEST(Conformance, WhatItReportsCanBeAskedAgain) {
   EXPECT_NE(findings.text().find("late"), std::string::npos) << findings.text();
 }
 
-/// Writes down where it is asked, where everybody can see it. Threads that ask together surely meet: until an answer was
-/// spoilt, each waits for another one to have written.
+/// Writes down where it is asked, where everybody can see it. Threads that ask together surely meet: until an answer
+/// was spoilt, each waits for another one to have written.
 class Shared final : public Obstacles {
  public:
   Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override {
