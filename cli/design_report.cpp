@@ -232,24 +232,31 @@ std::string explain(const CameraDesign& design) {
 namespace {
 
 /// What the conditions of framings cannot do.
-std::vector<std::string> implausibleConditions(const std::vector<NamedFraming>& framings) {
+std::vector<std::string> implausibleConditions(const CompiledDesign& compiled) {
+  const std::vector<NamedFraming>& framings = compiled.design().framings;
   std::vector<std::string> warnings;
   const std::vector<std::string> builtIn = {"aiming", "sprinting", "crouched"};
   for (std::size_t i = 0; i < framings.size(); ++i) {
     const NamedFraming& named = framings[i];
     const std::string name = "framing \"" + named.name + "\"", when = "when = \"" + named.when + "\"";
-    const std::string meant = io::nearestName(named.when, builtIn);
-    if (named.when.find_first_of(" ,;+&|!") != std::string::npos) {
-      warnings.push_back(fmt::format("{}: {} is one name; a framing has one condition", name, when));
-    } else if (!named.when.empty() && named.when != meant && io::editDistance(named.when, meant) <= 2) {
-      warnings.push_back(fmt::format("{}: {} is a flag of the game; \"{}\" is built in", name, when, meant));
+    std::vector<std::string> flags;
+    const When own = named.when.empty() ? When() : parseWhen(named.when, flags).when;
+    for (const std::string& flag : flags) {
+      const std::string meant = io::nearestName(flag, builtIn);
+      if (io::editDistance(flag, meant) <= 2)
+        warnings.push_back(
+            fmt::format("{}: {} asks for \"{}\", a flag of the game; \"{}\" is built in", name, when, flag, meant));
     }
+    if (!named.when.empty() && !own.possible()) warnings.push_back(fmt::format("{}: {} can never hold", name, when));
     for (std::size_t k = 0; k < i; ++k) {
       const NamedFraming& above = framings[k];
-      if (above.perspective != named.perspective || above.when != named.when) continue;
-      warnings.push_back(fmt::format("{}: {} already stands above it with {}, and goes first", name,
-                                     "framing \"" + above.name + "\"",
-                                     named.when.empty() ? std::string("no condition: a second base") : when));
+      if (above.perspective != named.perspective || above.when.empty() != named.when.empty()) continue;
+      if (!named.when.empty() && (!own.possible() || !compiled.when(k).covers(compiled.when(i)))) continue;
+      warnings.push_back(
+          fmt::format("{}: {} stands above it with {}, and goes first", name, "framing \"" + above.name + "\"",
+                      named.when.empty()         ? std::string("no condition: a second base")
+                      : above.when == named.when ? when
+                                                 : "when = \"" + above.when + "\", which then holds, too"));
       break;
     }
   }
@@ -288,7 +295,7 @@ std::vector<std::string> implausible(const CameraDesign& design) {
   warnIf(design.pullIn.delay > 3,
          fmt::format("pull_in.ease_out_delay_s: the camera stays close for {:.3g} s after every pole",
                      design.pullIn.delay));
-  for (const std::string& warning : implausibleConditions(design.framings)) warnings.push_back(warning);
+  for (const std::string& warning : implausibleConditions(CompiledDesign(design))) warnings.push_back(warning);
   for (const NamedFraming& named : design.framings) {
     const Framing& f = named.framing;
     const LeadLeft lead = leadOf(design.lead, f.follow);

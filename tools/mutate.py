@@ -82,7 +82,7 @@ def main():
         (copy / name).parent.mkdir(parents=True, exist_ok=True)
         shutil.copy2(ROOT / name, copy / name)
     flags = ["-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O1",
-             "-DALPGLOW_BUILD_TOOLS=ON", "-DALPGLOW_BUILD_EXAMPLES=OFF", "-DALPGLOW_BUILD_TESTS=ON"]
+             "-DALPGLOW_BUILD_TOOLS=ON", "-DALPGLOW_BUILD_EXAMPLES=ON", "-DALPGLOW_BUILD_TESTS=ON"]
     subprocess.run(["cmake", "-S", copy, "-B", build, "-G", "Ninja", *flags], check=True, stdout=subprocess.DEVNULL)
     stages = [("core_tests", "parts_tests", "fuzz_tests"),
               ("stage_tests", "io_tests", "conformance_tests", "feel_tests")]

@@ -82,6 +82,7 @@
 //
 // design/design               all tunable numbers, plain and compiled
 // design/settings             one description of every setting
+// design/when                 when a framing applies
 //
 // camera/active_framing       which framing applies, and how it is shown
 // camera/subject_tracker      the subject as followed, and where it will be
@@ -123,6 +124,7 @@
 #include "alpglow/camera/view_angles.hpp"
 #include "alpglow/design/design.hpp"
 #include "alpglow/design/settings.hpp"
+#include "alpglow/design/when.hpp"
 #include "alpglow/follow/follow.hpp"
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/follow/head_bob.hpp"

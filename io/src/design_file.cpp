@@ -13,7 +13,7 @@ namespace alpglow::io {
 namespace {
 
 /// With everything that it leaves out from its base: the framing that it names, or else the first one.
-NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before) {
+NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before, std::vector<std::string>& flags) {
   NamedFraming named{before.empty() ? CameraDesign().framings.front() : before.front()};
   const std::string name = keys.text("name").value_or(before.empty() ? named.name : "");
   std::vector<std::string> known;
@@ -34,12 +34,16 @@ NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before
   }
   named.name = name;
   named.when = keys.text("when").value_or("");
+  if (!named.when.empty()) {
+    if (const auto fault = parseWhen(named.when, flags).fault)
+      keys.fail("when", 1 + fault->at, fmt::format("when is \"{}\", which {}", named.when, fault->what));
+  }
   if (const auto perspective = keys.text("perspective")) {
     if (*perspective != "first" && *perspective != "third")
       keys.fail("perspective", fmt::format("perspective is \"{}\", but must be \"first\" or \"third\"", *perspective));
     named.perspective = *perspective == "first" ? Perspective::first : Perspective::third;
   }
-  readSection(keys, named.framing);
+  readSection(keys, named.framing, !before.empty());
   return named;
 }
 
@@ -61,7 +65,8 @@ CameraDesign readDesign(const std::string& path) {
     keys.fail("framing",
               fmt::format("framing is given {} times, but must be at most {}", framings.size(), mostFramings));
   if (!framings.empty()) design.framings.clear();
-  for (TomlKeys& framing : framings) design.framings.push_back(readFraming(framing, design.framings));
+  std::vector<std::string> flags;
+  for (TomlKeys& framing : framings) design.framings.push_back(readFraming(framing, design.framings, flags));
   return design;
 }
 
@@ -79,7 +84,8 @@ std::string writeDesign(const CameraDesign& design) {
   for (const NamedFraming& named : design.framings) {
     text += fmt::format(
         "[[framing]]\n# what views, traces and reports call it\nname = \"{}\"\n"
-        "# \"aiming\", \"sprinting\", \"crouched\" or a flag of the game; left out: the base of its perspective\n"
+        "# aiming, sprinting, crouched or a flag of the game, joined by and, or, not and parentheses; left out: the "
+        "base\n"
         "{}when = \"{}\"\n# \"third\" or \"first\": where it applies\nperspective = \"{}\"\n{}",
         named.name, named.when.empty() ? "# " : "", named.when.empty() ? "aiming" : named.when,
         named.perspective == Perspective::first ? "first" : "third", writeSection(named.framing));

@@ -62,8 +62,8 @@ std::string referenceOf(const std::string& title) {
 }
 
 template <class Section>
-void readSection(TomlKeys& keys, Section& section) {
-  keys.fill(section, settings<Section>());
+void readSection(TomlKeys& keys, Section& section, bool overBase = false) {
+  keys.fill(section, settings<Section>(), overBase);
   keys.finish();
   if (const BrokenRelation broken = brokenRelation(section); broken.key != nullptr) {
     keys.fail(broken.key, fmt::format("{} must be {}", broken.key, broken.demand));

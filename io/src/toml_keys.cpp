@@ -2,6 +2,8 @@
 
 #include "old_names.hpp"
 
+#include <cctype>
+#include <charconv>
 #include <cmath>
 
 namespace alpglow::io {
@@ -40,10 +42,10 @@ toml::table parseToml(const std::string& path, std::int64_t format) {
   return table;
 }
 
-void TomlKeys::fail(const std::string& key, const std::string& what) const {
+void TomlKeys::fail(const std::string& key, std::size_t behind, const std::string& what) const {
   const toml::node* node = table_.get(key);
   const toml::source_position at = (node != nullptr ? node->source() : table_.source()).begin;
-  throw InputError(file_, static_cast<int>(at.line), static_cast<int>(at.column), what);
+  throw InputError(file_, static_cast<int>(at.line), static_cast<int>(at.column + behind), what);
 }
 
 const toml::node* TomlKeys::find(const std::string& key) {
@@ -145,10 +147,32 @@ std::vector<TomlKeys> TomlKeys::tables(const std::string& key) {
   return result;
 }
 
+double TomlKeys::relativeNumber(const std::string& key, const std::string& text, double base, Bounds bounds) const {
+  double by = 0;
+  const char sign = text.front();
+  const char *const start = text.data() + 1, *const end = text.data() + text.size();
+  const auto [stopped, error] = std::from_chars(start, end, by);
+  const bool plain = start != end && (std::isdigit(static_cast<unsigned char>(*start)) != 0 || *start == '.');
+  if (std::string("+-*").find(sign) == std::string::npos || !plain || error != std::errc() || stopped != end) {
+    fail(key, fmt::format("{} is \"{}\", but must be a number in [{}, {}], or relative to its base: \"+0.5\", "
+                          "\"-0.5\", \"*1.5\"",
+                          key, text, bounds.low, bounds.high));
+  }
+  const double value = sign == '*' ? base * by : sign == '+' ? base + by : base - by;
+  if (!(value >= bounds.low && value <= bounds.high)) {
+    fail(key, fmt::format("{} is \"{}\", which makes {:.6g} of its base's {:.6g}, but must lie in [{}, {}]", key, text,
+                          value, base, bounds.low, bounds.high));
+  }
+  return value;
+}
+
 std::optional<double> TomlKeys::settingValue(const std::string& key, SettingKind kind, Bounds bounds,
-                                             Span<const char* const> choices) {
+                                             Span<const char* const> choices, std::optional<double> base) {
   switch (kind) {
-    case SettingKind::number: return number(key, bounds);
+    case SettingKind::number:
+      if (base && table_.get(key) != nullptr && table_.get(key)->is_string())
+        return relativeNumber(key, *text(key), *base, bounds);
+      return number(key, bounds);
     case SettingKind::flag: {
       const std::optional<bool> value = flag(key);
       return value ? std::optional<double>(*value ? 1 : 0) : std::nullopt;

@@ -27,7 +27,9 @@ class TomlKeys {
       : file_(file), table_(table), title_(std::move(title)) {}
 
   /// Throws an InputError at the value of `key`, or at the table if there is none.
-  [[noreturn]] void fail(const std::string& key, const std::string& what) const;
+  [[noreturn]] void fail(const std::string& key, const std::string& what) const { fail(key, 0, what); }
+  /// So many columns behind where the value begins.
+  [[noreturn]] void fail(const std::string& key, std::size_t behind, const std::string& what) const;
 
   bool has(const std::string& key) const { return table_.contains(key); }
   std::optional<double> number(const std::string& key, Bounds bounds);
@@ -50,12 +52,15 @@ class TomlKeys {
   /// Every key that nobody asked for is an error.
   void finish() const;
 
-  /// Fills a section from its settings; keys that are left out keep their value.
+  /// Fills a section from its settings; keys that are left out keep their value. Of a section that stands over a base
+  /// a number may be said relative to that, which it has now: "+0.6", "-0.2", "*1.1".
   template <class Section>
-  void fill(Section& section, Span<const Setting<Section>> settings) {
+  void fill(Section& section, Span<const Setting<Section>> settings, bool overBase = false) {
     for (const Setting<Section>& setting : settings) {
+      const std::optional<double> base =
+          overBase ? std::optional<double>(setting.value(section)) : std::optional<double>();
       if (const std::optional<double> value =
-              settingValue(setting.key, setting.kind, {setting.low, setting.high}, setting.choices)) {
+              settingValue(setting.key, setting.kind, {setting.low, setting.high}, setting.choices, base)) {
         setting.assign(section, *value);
       }
     }
@@ -64,7 +69,8 @@ class TomlKeys {
  private:
   const toml::node* find(const std::string& key);
   std::optional<double> settingValue(const std::string& key, SettingKind kind, Bounds bounds,
-                                     Span<const char* const> choices);
+                                     Span<const char* const> choices, std::optional<double> base);
+  double relativeNumber(const std::string& key, const std::string& text, double base, Bounds bounds) const;
   Eigen::Vector3d pointAt(const std::string& key, const toml::node& node, Bounds bounds) const;
   double finiteNumber(const std::string& key, const toml::node& node, Bounds bounds) const;
 

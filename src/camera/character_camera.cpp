@@ -23,7 +23,7 @@ static_assert(sizeof(CharacterCamera) <= 4096);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 11;
+constexpr std::uint64_t savedVersion = 11 | std::uint64_t{mostFramings} << 32;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&

@@ -109,10 +109,9 @@ CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design))
   for (NamedFraming& named : design_.framings) {
     bringIntoRange(named.framing);
     untangle(named.framing);
-    if (!named.when.empty() && flag(named.when) == 0) flags_.push_back(named.when);
-    conditions_.push_back(flag(named.when));
     int& base = bases_[named.perspective == Perspective::first ? 1 : 0];
-    if (conditions_.back() == 0 && base < 0) base = static_cast<int>(conditions_.size()) - 1;
+    if (named.when.empty() && base < 0) base = static_cast<int>(when_.size());
+    when_.push_back(named.when.empty() ? When() : parseWhen(named.when, flags_).when);
   }
   for (std::size_t i = 0; i < design_.framings.size(); ++i) {
     const LensSettings& lens = design_.framings[i].framing.lens;
@@ -164,17 +163,9 @@ void CompiledDesign::spanRanges() {
   ranges_[indexOf(FramingParameter::lookScale)] = {-scales, scales};
 }
 
-std::uint32_t CompiledDesign::flag(std::string_view name) const {
-  if (name == "aiming") return Condition::aiming;
-  if (name == "sprinting") return Condition::sprinting;
-  if (name == "crouched") return Condition::crouched;
-  const auto own = std::find(flags_.begin(), flags_.end(), name);
-  return own == flags_.end() ? 0 : std::uint32_t{8} << (own - flags_.begin());
-}
-
 std::size_t CompiledDesign::select(Perspective perspective, std::uint32_t conditions) const {
-  for (std::size_t i = 0; i < conditions_.size(); ++i) {
-    if (design_.framings[i].perspective == perspective && (conditions_[i] & conditions) != 0) return i;
+  for (std::size_t i = 0; i < when_.size(); ++i) {
+    if (design_.framings[i].perspective == perspective && when_[i].holds(conditions)) return i;
   }
   const int base = baseOf(perspective);
   return base >= 0 ? static_cast<std::size_t>(base) : 0;

@@ -50,10 +50,13 @@ TEST(Command, CheckWarnsAboutWhatADesignCannotDo) {
   const std::string framing = "[[framing]]\nname = \"a\"\n";
   const std::pair<std::string, const char*> cases[] = {
       {framing + "[[framing]]\nname = \"b\"\nwhen = \"sprintng\"\n", "\"sprinting\" is built in"},
-      {framing + "[[framing]]\nname = \"b\"\nwhen = \"aiming, crouched\"\n", "a framing has one condition"},
+      {framing + "[[framing]]\nname = \"b\"\nwhen = \"aiming and not (aiming or crouched)\"\n", "can never hold"},
+      {framing + "[[framing]]\nname = \"b\"\nwhen = \"aiming or crouched\"\n[[framing]]\nname = \"c\"\nwhen = "
+                 "\"crouched and hurt\"\n",
+       "framing \"b\" stands above it with when = \"aiming or crouched\", which then holds, too"},
       {framing + "[[framing]]\nname = \"b\"\n", "a second base"},
       {framing + "[[framing]]\nname = \"b\"\nwhen = \"aiming\"\n[[framing]]\nname = \"c\"\nwhen = \"aiming\"\n",
-       "framing \"b\" already stands above it with when = \"aiming\""},
+       "framing \"b\" stands above it with when = \"aiming\""},
       {"[lead]\ntime_s = 0.2\nlongest_m = 0.9\n" + framing + "follow_half_life_s = 0.12\nleash_m = 2\n",
        "of the lead's 0.90 m at 4.5 m/s its lag leaves 0.12 m"},
       {framing + "distance_min_m = 0.05\nnear_m = 0.1\n", "in front of the near plane"}};

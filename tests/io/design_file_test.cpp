@@ -30,6 +30,29 @@ TEST(DesignFile, AConditionIsNotInheritedAndNumbersAre) {
   EXPECT_EQ(design.framings[1].framing.distance, Framing().distance);
 }
 
+TEST(DesignFile, AConditionJoinsNames) {
+  const std::string start = "format = 1\n[[framing]]\n[[framing]]\nname = \"b\"\n";
+  EXPECT_EQ(parsed(start + "when = \"aiming and not hurt\"\n").framings[1].when, "aiming and not hurt");
+  expectRefused(start + "when = \"aiming and\"\n", {":5:19", "\"aiming and\"", "lacks a name"});
+  expectRefused(start + "when = \"aiming && hurt\"\n", {":5:16", "needs and or or"});
+}
+
+TEST(DesignFile, ANumberMayBeRelativeToTheBase) {
+  const std::string start = "format = 1\n[[framing]]\ndistance_m = 4\ndistance_max_m = 6\ntilt_deg = 5\n";
+  const std::string over = start + "[[framing]]\nname = \"b\"\nwhen = \"aiming\"\n";
+  const CameraDesign design = parsed(over +
+                                     "distance_m = \"+0.6\"\ntilt_deg = \"-2.5\"\ndistance_max_m = \"*1.5\"\n"
+                                     "[[framing]]\nname = \"c\"\nbase = \"b\"\nwhen = \"hurt\"\ndistance_m = \"+1\"\n");
+  EXPECT_NEAR(design.framings[1].framing.distance, 4.6, 1e-12);
+  EXPECT_NEAR(design.framings[1].framing.tilt, degrees(2.5), 1e-12);
+  EXPECT_NEAR(design.framings[1].framing.distanceRange.farthest, 9, 1e-12);
+  EXPECT_NEAR(design.framings[2].framing.distance, 5.6, 1e-12);
+  for (const char* text : {"1", "+", "+ 1", "+-1", "+1m", "/2", "*nan", "*inf", "+1e999"})
+    expectRefused(over + "distance_m = \"" + text + "\"\n", {"distance_m is \"", "relative to its base"});
+  expectRefused(over + "distance_m = \"*1000\"\n", {"makes 4000 of its base's 4", "[0, 100]"});
+  expectRefused("format = 1\n[[framing]]\ndistance_m = \"+1\"\n", {"must be a number in"});
+}
+
 TEST(DesignFile, AFlightHasItsSection) {
   const CameraDesign design = parsed("format = 1\n[look]\nyaw_deg_per_count = 0.1\n[flight]\ntop_speed_mps = 12\n");
   EXPECT_EQ(design.flight.topSpeed, 12);

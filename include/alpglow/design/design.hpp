@@ -8,6 +8,7 @@
 
 #include "alpglow/assist/lock_on.hpp"
 #include "alpglow/assist/swing_back.hpp"
+#include "alpglow/design/when.hpp"
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/follow/head_motion.hpp"
 #include "alpglow/framing/flight.hpp"
@@ -49,18 +50,20 @@ enum class Perspective { third, first };
 struct NamedFraming {
   std::string name;
   Framing framing;
-  /// "aiming", "sprinting", "crouched", or a flag of the game; empty for a base.
+  /// A condition (design/when.hpp) of "aiming", "sprinting", "crouched" and flags of the game; empty for a base. One
+  /// that cannot be read never holds.
   std::string when;
   /// In which perspective it applies, and whose eyes it shows.
   Perspective perspective = Perspective::third;
 };
 
-/// Conditions that hold, as bits; the game's own flags come after these (CompiledDesign::flag).
-struct Condition {
-  enum Bit : std::uint32_t { aiming = 1, sprinting = 2, crouched = 4 };
-};
-
-constexpr std::size_t mostFramings = 8;
+#ifndef ALPGLOW_MOST_FRAMINGS
+#define ALPGLOW_MOST_FRAMINGS 8
+#endif
+/// How many framings a design holds at most: 8, or what the build says (CMake: ALPGLOW_MOST_FRAMINGS, 1 … 64). The size
+/// of a camera depends on it, and states are not restored by a build that says otherwise.
+constexpr std::size_t mostFramings = ALPGLOW_MOST_FRAMINGS;
+static_assert(mostFramings >= 1 && mostFramings <= 64);
 
 struct CameraDesign {
   std::string name = "camera";
@@ -93,7 +96,11 @@ class CompiledDesign {
 
   const CameraDesign& design() const { return design_; }
   /// The bit of a condition by its name, those of the game included; 0 if no framing asks for it.
-  std::uint32_t flag(std::string_view name) const;
+  std::uint32_t flag(std::string_view name) const { return conditionBit(name, flags_); }
+  /// The game's own flags that its framings ask for.
+  const std::vector<std::string>& flags() const { return flags_; }
+  /// When a framing over its base applies.
+  const When& when(std::size_t framing) const { return when_[framing]; }
   /// The framing that applies, by its place.
   std::size_t select(Perspective perspective, std::uint32_t conditions) const;
   /// The base framing of a perspective; −1 if there is none.
@@ -117,7 +124,7 @@ class CompiledDesign {
   CameraDesign design_;
   std::vector<std::string> flags_;                   // the game's own
   std::vector<std::array<double, 3>> fieldsOfView_;  // by framing and step
-  std::vector<std::uint32_t> conditions_;            // by framing
+  std::vector<When> when_;                           // by framing; never for a base
   int bases_[2] = {-1, -1};                          // third, first
   double narrowest_ = pi, widest_ = 0;
   FramingRanges ranges_;
