@@ -30,7 +30,7 @@ padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls 
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
 "$alpglow" storyboard "${padded[@]}" --preferences demo/player.preferences.toml -o out/trail-pad.png
-for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope warden-switch warden-doorway warden-mind warden-corner; do
+for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope warden-switch warden-doorway warden-mind warden-corner warden-flare; do
   files=("demo/${pair%%-*}.camera.toml" --level "$level" --take "demo/${pair#*-}.take")
   moments=()
   [ "$pair" = wide-cameras ] && moments=(--at 1.8,2.6,4,8.5,10.1,10.6,12.8,14.5)
@@ -39,6 +39,7 @@ for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope ward
   [ "$pair" = warden-switch ] && moments=(--at 5.1,5.3,5.38,5.46,5.54,5.8,6.7,6.8,6.9,7.1)
   [ "$pair" = warden-doorway ] && moments=(--at 0.55,0.75,1,1.4,1.55,1.9,2.6,2.85,3.1,4.8)
   [ "$pair" = warden-mind ] && moments=(--at 0.92,1.3,1.7,2.5,3.3,4.8,4.95,5.2,7.38,8.7)
+  [ "$pair" = warden-flare ] && moments=(--at 1.55,1.64,1.75,2.4,2.84,3.1,4.25,4.34,4.5,5.6)
   [ "$pair" = warden-corner ] && moments=(--at 7,7.15,7.25,7.35,7.5,7.8,7.95,8.05,8.2,8.4)
   "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"

@@ -136,6 +136,32 @@ std::string motionText(const CameraDesign& design) {
                     timeToCover(0.9, free.returnHalfLife));
 }
 
+std::string pushText(const CameraDesign& design) {
+  if (design.pushes.empty()) return "";
+  std::string text = "Pushes\n";
+  for (const NamedPush& named : design.pushes) {
+    const PushSettings& push = named.push;
+    std::vector<std::string> parts;
+    const auto part = [&](double value, const char* format) {
+      if (value != 0) parts.push_back(fmt::format(fmt::runtime(format), value));
+    };
+    part(toDegrees(push.pitch), "{:+.2g}° up");
+    part(toDegrees(push.yaw), "{:+.2g}° to its side");
+    part(toDegrees(push.roll), "rolls {:+.2g}°");
+    part(100 * push.right, "eye {:+.2g} cm to its side");
+    part(100 * push.up, "eye {:+.2g} cm up");
+    part(100 * push.back, "eye {:+.2g} cm back");
+    part(100 * (push.lens - 1), "picture {:+.2g} % wider");
+    text += fmt::format("  {:<21} {}; strongest after {:.3f} s, then half of it back every {:.2f} s; moves {}\n",
+                        named.name, parts.empty() ? std::string("nothing") : fmt::format("{}", fmt::join(parts, ", ")),
+                        push.strongestAfter(), push.comesBack, push.movesAim ? "the aim" : "the picture only");
+  }
+  const PushLimits& most = design.pushLimits;
+  return text + fmt::format(
+                    "  all together          below {:.3g}° of turning, {:.3g}° of roll, {:.3g} cm, {:.3g} % of width\n",
+                    toDegrees(most.turn), toDegrees(most.roll), 100 * most.place, 100 * (most.lens - 1));
+}
+
 /// The framings in the order in which they are looked through, with their lenses in all ways.
 std::string framingTable(const CameraDesign& plain) {
   if (plain.framings.size() < 2) return "";
@@ -222,6 +248,7 @@ std::string explain(const CameraDesign& design) {
         "  the eyes              take over below {:.2f} m because of an obstacle, until {:.2f} m are free\n",
         design.fade.eyesBelow, design.fade.eyesUntil);
   text += motionText(design);
+  text += pushText(design);
   text += helpText(design);
   text += framingTable(design);
   for (std::size_t i = 0; i < design.framings.size(); ++i)

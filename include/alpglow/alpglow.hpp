@@ -71,6 +71,7 @@
 // view/projection             clip spaces
 // view/view                   where the camera is, where it looks, through which lens
 // view/stored_view            a view inside a state
+// view/push                   short displacements by the game: recoil, a landing
 // view/steadying              what is looked at stays put while the head bobs
 // view/sway                   of the hand that holds a scope
 // view/hand_aim               what a shot from the hand meets instead
@@ -176,6 +177,7 @@
 #include "alpglow/space/walk_motion.hpp"
 #include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/projection.hpp"
+#include "alpglow/view/push.hpp"
 #include "alpglow/view/steadying.hpp"
 #include "alpglow/view/stored_view.hpp"
 #include "alpglow/view/sway.hpp"

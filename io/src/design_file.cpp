@@ -47,6 +47,41 @@ NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before
   return named;
 }
 
+NamedPush readPush(TomlKeys& keys, const std::vector<NamedPush>& before) {
+  NamedPush named;
+  named.name = keys.requiredText("name");
+  for (const NamedPush& other : before) {
+    if (other.name == named.name)
+      keys.fail("name", fmt::format("name is \"{}\", which a push above has already", named.name));
+  }
+  readSection(keys, named.push);
+  return named;
+}
+
+/// The tables of a name, at most so many.
+std::vector<TomlKeys> fewTables(TomlKeys& keys, const char* name, std::size_t most) {
+  std::vector<TomlKeys> tables = keys.tables(name);
+  if (tables.size() > most)
+    keys.fail(name, fmt::format("{} is given {} times, but must be at most {}", name, tables.size(), most));
+  return tables;
+}
+
+/// What `new` shows of what a design does without.
+constexpr char pushExample[] =
+    "# Pushes by the game: up to 6, each called by its name.\n"
+    "# [[push]]\n"
+    "# name = \"landing\"\n"
+    "# pitch_deg = -1.5\n"
+    "# up_m = -0.08\n"
+    "# return_half_life_s = 0.15\n"
+    "#\n"
+    "# [[push]]\n"
+    "# name = \"recoil\"\n"
+    "# pitch_deg = 1.2               # and to a side by chance, as far as spread says\n"
+    "# yaw_deg = 1.2\n"
+    "# spread = 0.4\n"
+    "# moves_aim = true              # the player can fight it, and what was fought is not taken back\n\n";
+
 }  // namespace
 
 CameraDesign readDesign(const std::string& path) {
@@ -59,11 +94,10 @@ CameraDesign readDesign(const std::string& path) {
     if (auto inside = keys.table(name)) readSection(*inside, section);
   });
   design.zoomIntoEyes = keys.flag("zoom_into_eyes").value_or(design.zoomIntoEyes);
-  std::vector<TomlKeys> framings = keys.tables("framing");
+  std::vector<TomlKeys> framings = fewTables(keys, "framing", mostFramings),
+                        pushes = fewTables(keys, "push", mostPushes);
   keys.finish();
-  if (framings.size() > mostFramings)
-    keys.fail("framing",
-              fmt::format("framing is given {} times, but must be at most {}", framings.size(), mostFramings));
+  for (TomlKeys& push : pushes) design.pushes.push_back(readPush(push, design.pushes));
   if (!framings.empty()) design.framings.clear();
   std::vector<std::string> flags;
   for (TomlKeys& framing : framings) design.framings.push_back(readFraming(framing, design.framings, flags));
@@ -81,6 +115,9 @@ std::string writeDesign(const CameraDesign& design) {
   forEachSection(design, [&text](const char* name, const auto& section, auto) {
     text += fmt::format("[{}]\n{}", name, writeSection(section));
   });
+  if (design.pushes.empty()) text += pushExample;
+  for (const NamedPush& named : design.pushes)
+    text += fmt::format("[[push]]\n# what the game calls it\nname = \"{}\"\n{}", named.name, writeSection(named.push));
   for (const NamedFraming& named : design.framings) {
     text += fmt::format(
         "[[framing]]\n# what views, traces and reports call it\nname = \"{}\"\n"
@@ -100,6 +137,7 @@ std::string designReference() {
   forEachSection(design, [&text](const char* name, const auto& section, auto) {
     text += referenceOf<std::decay_t<decltype(section)>>(fmt::format("[{}]", name));
   });
+  text += referenceOf<PushSettings>("[[push]]   name = \"…\"");
   return text + referenceOf<Framing>("[[framing]]   name, base, when, perspective = \"…\"");
 }
 

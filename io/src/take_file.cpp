@@ -41,8 +41,11 @@ const CueName cueNames[] = {{"block", true, false, "2.0 block menu look move"},
                             {"allow", true, false, "2.0 allow ladder"},
                             {"shoulder", true, false, "2.0 shoulder left"},
                             {"camera", true, true, "2.0 camera yard 0.8"},
-                            {"subject", true, true, "2.0 subject chamois 1.0"}};
-constexpr double longestTransition = 60;
+                            {"subject", true, true, "2.0 subject chamois 1.0"},
+                            {"set", true, false, "2.0 set wounded"},
+                            {"clear", true, false, "2.0 clear wounded"},
+                            {"push", true, true, "2.0 push landing 1.5"}};
+constexpr double longestTransition = 60, strongestPush = 1000;
 
 struct Line {
   int number;
@@ -133,13 +136,20 @@ class TakeReader {
   void addCue(const Line& line, double time, Cue::Kind kind) {
     const CueName& known = cueNames[static_cast<int>(kind)];
     const bool block = kind == Cue::Kind::block;
-    const std::size_t words = 2 + (known.named ? 1 : 0), most = words + (known.timed ? 1 : 0);
+    const bool push = kind == Cue::Kind::push;
+    const std::size_t words = 2 + (known.named ? 1 : 0), most = words + (known.timed ? 1 : 0) + (push ? 1 : 0);
     if (line.words.size() < words || (!block && line.words.size() > most)) {
       fail(line, fmt::format("{} is written like: {}", known.name, known.example));
     }
-    Cue cue{time, kind, known.named ? line.words[2] : "",
-            block && line.words.size() == 3 ? std::uint32_t{Blocked::all} : 0, 0};
-    if (known.timed && line.words.size() == most)
+    Cue cue;
+    cue.time = time;
+    cue.kind = kind;
+    if (known.named) cue.name = line.words[2];
+    if (block && line.words.size() == 3) cue.what = Blocked::all;
+    const std::size_t given = line.words.size() - words;
+    if (push) cue.strength = given < 1 ? 1 : number(line, line.words[3], "strength", -strongestPush, strongestPush);
+    if (push && given > 1) cue.direction = number(line, line.words[4], "direction", -360, 360);
+    if (known.timed && !push && given > 0)
       cue.seconds = number(line, line.words[3], "time of the transition", 0, longestTransition);
     if (kind == Cue::Kind::shoulder && cue.name != "left" && cue.name != "right" && cue.name != "centred")
       fail(line, fmt::format("a shoulder is left, right or centred, not \"{}\"", cue.name));
@@ -220,7 +230,8 @@ std::string writeTake(const Take& take) {
     for (; cue != take.cues.end() && cue->time <= time; ++cue) {
       const CueName& known = cueNames[static_cast<int>(cue->kind)];
       text += fmt::format("{} {}{}{}", cue->time, known.name, known.named ? " " : "", cue->name);
-      if (known.timed) text += fmt::format(" {}", cue->seconds);
+      if (known.timed) text += fmt::format(" {}", cue->kind == Cue::Kind::push ? cue->strength : cue->seconds);
+      if (cue->direction) text += fmt::format(" {}", *cue->direction);
       for (const BlockName& block : blockNames) {
         if (cue->kind == Cue::Kind::block && block.bit != Blocked::all && (cue->what & block.bit) != 0)
           text += fmt::format(" {}", block.name);

@@ -5,6 +5,7 @@
 #include "alpglow/camera/character_camera.hpp"
 
 #include "alpglow/base/limits.hpp"
+#include "alpglow/base/rotation.hpp"
 #include "alpglow/base/state.hpp"
 #include "alpglow/space/guarded_obstacles.hpp"
 
@@ -19,11 +20,11 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivial_v<CharacterCamera::Saved> && std::is_standard_layout_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 4096);
+static_assert(sizeof(CharacterCamera) <= 5120);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 11 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 12 | std::uint64_t{mostFramings} << 32;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -38,6 +39,12 @@ bool legalTarget(const Target& target) {
 std::uint32_t faultsOf(FrameTime time, const Subject& subject, double aspect) {
   return (time.legal() ? 0u : Fault::badTime) | (legalAspect(aspect) ? 0u : Fault::badAspect) |
          (legalSubject(subject) ? 0u : Fault::badSubject);
+}
+
+/// By a factor of the tangent of half of it, up to what a lens may be anyhow.
+double widened(double fieldOfView, double lens) {
+  const double wide = 2 * std::atan(std::tan(fieldOfView / 2) * lens);
+  return std::min(wide, std::max(fieldOfView, degrees(170)));
 }
 
 void show(View& view, const Crosshair& crosshair) {
@@ -55,6 +62,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
       parts_{ActiveFraming(design),
              SubjectTracker(legalSubject(subject) ? subject : Subject()),
              ViewAngles(LookAngles()),
+             {},
              {},
              {},
              {},
@@ -84,9 +92,11 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   if (!cut) apply(parts_.subject.follow(subject, untold, followSettings(), numbers().motion));
 
   parts_.framing.setAspect(aspect);
-  const ShownFraming framing = shownFraming();
+  ShownFraming framing = shownFraming();
+  const Pushed pushed = parts_.pushes.shown(design_->pushes());
+  if (pushed.lens != 1) framing.pose.fieldOfView = widened(framing.pose.fieldOfView, pushed.lens);
   const TargetReport target = checkTarget(time.world, subject.head, obstacles);
-  const Vector3d eyeMotion = movedEyes(framing);
+  const Vector3d eyeMotion = movedEyes(framing, pushed);
   const PullInPose pose = place(framing, subject, eyeMotion, obstacles, time);
 
   parts_.angles.advanceSway(time.world, numbers().motion.breath.period);
@@ -96,6 +106,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   if (!reachablePoint(pose.pivot) || !reachablePoint(pose.camera)) return beginAnew(subject);
   View view = describe(subject, framing, {target, pose, look});
   show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
+  showPushed(view, pushed, framing.pitch);
   if (parts_.aim.on() && !parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
 
   const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,
@@ -209,6 +220,21 @@ void CharacterCamera::endLock() {
   if (parts_.assists.endLock()) parts_.report.event(Event::lockEnded);
 }
 
+void CharacterCamera::push(int kind, double strength, const Vector3d& direction) {
+  applyRequests();
+  const Span<const PushSettings> kinds = design_->pushes();
+  const bool known = kind >= 0 && static_cast<std::size_t>(kind) < kinds.size();
+  if (!known || !(std::abs(strength) <= 1e3) || !legalPosition(direction)) return parts_.report.fault(Fault::badPush);
+  PushCall call{strength};
+  if (const double length = direction.norm(); length > 0) {
+    const Vector3d along = parts_.subject.followed().level().conjugate() * Vector3d(direction / length);
+    const Eigen::Matrix3d axes = rotationOf(heading(), 0);
+    call.right = along.dot(axes.col(0));
+    call.back = along.dot(axes.col(2));
+  }
+  parts_.pushes.push(static_cast<std::size_t>(kind), call, kinds, numbers().pushLimits);
+}
+
 void CharacterCamera::setPose(const CameraPose& pose) {
   for (const std::optional<double>& number : {pose.yaw, pose.pitch, pose.distance}) {
     if (number && !legalNumber(*number)) return;
@@ -220,6 +246,7 @@ void CharacterCamera::setPose(const CameraPose& pose) {
   parts_.angles.face(
       limited({pose.yaw.value_or(look.yaw), pose.pitch.value_or(look.pitch)}, parts_.framing.settings(*design_).pitch));
   parts_.assists.handsOn();
+  parts_.pushes.cut();
   parts_.report.cutNext();
 }
 
@@ -252,7 +279,8 @@ bool CharacterCamera::restore(const Saved& saved) {
   Parts parts = parts_;
   StateReader reader(saved.fields, sizeof saved.fields);
   reader.part(parts);
-  const bool possible = parts.framing.legal(*design_) && parts.report.legal(*design_);
+  const bool possible = parts.framing.legal(*design_) && parts.report.legal(*design_) &&
+                        parts.pushes.legal(design_->pushes(), numbers().pushLimits);
   if (!reader.good() || !possible) return false;
   parts_ = parts;
   return true;

@@ -25,14 +25,27 @@ double angleBetween(const LookAngles& a, const LookAngles& b) {
 
 }  // namespace
 
-/// Where bob, dip and breathing move the eyes, metres in the world.
-Vector3d CharacterCamera::movedEyes(const ShownFraming& framing) const {
+/// Where bob, dip, breathing and pushes move the eyes, metres in the world.
+Vector3d CharacterCamera::movedEyes(const ShownFraming& framing, const Pushed& pushed) const {
   const HeadMotionSettings& settings = numbers().motion;
-  if (!settings.any()) return Vector3d::Zero();
+  Vector3d motion(pushed.right, pushed.up, pushed.back);
+  if (settings.any()) motion.head<2>() += parts_.subject.headMotion(settings) * framing.bobScale;
+  if (motion.isZero(0)) return Vector3d::Zero();
   const FrameFollow& followed = parts_.subject.followed();
-  const Eigen::Vector2d motion = parts_.subject.headMotion(settings) * followed.scale() * framing.bobScale;
   const Eigen::Matrix3d level = followed.level() * rotationOf(shownLook(framing.pitch).yaw, 0);
-  return motion.x() * level.col(0) + motion.y() * level.col(1);
+  motion *= followed.scale();
+  return motion.x() * level.col(0) + motion.y() * level.col(1) + motion.z() * level.col(2);
+}
+
+/// What moves the picture only; never beyond what the pitch may be.
+void CharacterCamera::showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const {
+  view.roll = pushed.roll;
+  if (pushed.turn.yaw == 0 && pushed.turn.pitch == 0) return;
+  const LookAngles shown = limited({view.yaw + pushed.turn.yaw, view.pitch + pushed.turn.pitch}, pitch);
+  view.pushYaw = shortestTurn(view.yaw, shown.yaw);
+  view.pushPitch = shown.pitch - view.pitch;
+  view.yaw = shown.yaw;
+  view.pitch = shown.pitch;
 }
 
 PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,

@@ -14,6 +14,7 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double longestPrediction = 10;  // seconds
+constexpr double finestPush = 0.005;      // seconds of turning against a push
 
 }  // namespace
 
@@ -33,7 +34,10 @@ void CharacterCamera::look(FrameTime told, const Intent& intent) {
       [&](double seconds, const PlayedRates& rates) { advance(seconds, pace, rates, hands); },
       [&](const IntentSample& sample) { onSample(sample); });
   if (!good) parts_.report.fault(Fault::badIntent);
-  if (time.player == 0) assist(time.world, {}, hands);
+  if (time.player == 0) {
+    advancePushes(time.world);
+    assist(time.world, {}, hands);
+  }
 }
 
 void CharacterCamera::onSample(const IntentSample& sample) {
@@ -62,7 +66,9 @@ LookConditions CharacterCamera::lookConditions() const {
 void CharacterCamera::displace(Displacement counts) {
   const double scale = lookScale();
   const Displacement moved{counts.x * scale, counts.y * scale};
+  const LookAngles before = parts_.angles.look();
   parts_.angles.displace(moved, lookConditions());
+  countered(before);
   if (locked() && !parts_.angles.glancing()) parts_.assists.nudge(turnOf(moved, numbers().look), numbers().lock);
   if (moved.x != 0 || moved.y != 0) parts_.assists.handsOn();
 }
@@ -76,12 +82,17 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
   // While something blends: half of that, then turning, then the other half (second order).
   for (double left = seconds; left > 0;) {
     double piece = std::min(parts_.framing.piece(left, turns), parts_.framing.untilZoomSteps(rates.zoomRate, *design_));
+    if (turns && parts_.pushes.any()) piece = std::min(piece, finestPush);
     if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
     advanceFraming(piece / 2);
     keepAim();
     const double factor = lookScale();
     const Rate scale{rates.turnScale.x * factor, rates.turnScale.y * factor};
+    advancePushes(piece / 2 * pace);
+    const LookAngles before = parts_.angles.look();
     parts_.angles.advance(piece, rates.turn, scale, lookConditions());
+    countered(before);
+    advancePushes(piece / 2 * pace);
     const int notches = parts_.framing.zoomAtRate(piece, rates.zoomRate, *design_);
     const LockPush push{turnRatesOf(rates.turn, scale, numbers().look), rates.turn, scale};
     assist(piece * pace, parts_.angles.glancing() ? LockPush() : push, hands);
@@ -91,6 +102,24 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
     left -= piece;
   }
   if (parts_.angles.glancing() || pushed) parts_.assists.handsOn();
+}
+
+/// What a pitch limit keeps a push from is not taken back either.
+void CharacterCamera::advancePushes(double seconds) {
+  if (!parts_.pushes.any()) return;
+  const LookAngles turn = parts_.pushes.advance(seconds, design_->pushes());
+  if (turn.yaw == 0 && turn.pitch == 0) return;
+  const double before = parts_.angles.look().pitch;
+  parts_.angles.turnBy(turn, pitchLimits());
+  parts_.pushes.counter({0, parts_.angles.look().pitch - before - turn.pitch}, design_->pushes(), numbers().pushLimits);
+}
+
+/// The player turned the look from there.
+void CharacterCamera::countered(const LookAngles& before) {
+  if (!parts_.pushes.any()) return;
+  const LookAngles now = parts_.angles.look();
+  parts_.pushes.counter({shortestTurn(before.yaw, now.yaw), now.pitch - before.pitch}, design_->pushes(),
+                        numbers().pushLimits);
 }
 
 void CharacterCamera::advanceFraming(double seconds) {

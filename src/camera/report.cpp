@@ -1,22 +1,31 @@
 #include "alpglow/camera/report.hpp"
 
+#include "alpglow/base/log_scales.hpp"
+
 #include <algorithm>
+#include <cmath>
 
 namespace alpglow {
 
 bool Report::legal(const CompiledDesign& design) const {
   const ViewNumbers& last = last_.numbers;
   const auto exists = [&](int framing) { return static_cast<std::size_t>(framing) < design.design().framings.size(); };
-  const double widest = std::max(design.widest(), design.design().lock.widest);
-  return exists(last.framing) && exists(last.framingFrom) && last.fieldOfView >= design.narrowest() * (1 - 1e-12) &&
-         last.fieldOfView <= widest * (1 + 1e-12);
+  const PushLimits& pushes = design.design().pushLimits;
+  const bool pushed = !design.pushes().empty();
+  const double room = pushed ? std::log(pushes.lens) : 0, turn = pushed ? pushes.turn + 1e-6 : 0,
+               roll = pushed ? pushes.roll + 1e-6 : 0;
+  const double narrowest = logTanHalfFov(design.narrowest()) - room,
+               widest = logTanHalfFov(std::max(design.widest(), design.design().lock.widest)) + room,
+               shown = logTanHalfFov(last.fieldOfView);
+  if (std::abs(last.roll) > roll || std::abs(last.pushYaw) > turn || std::abs(last.pushPitch) > turn) return false;
+  return exists(last.framing) && exists(last.framingFrom) && shown >= narrowest - 1e-9 && shown <= widest + 1e-9;
 }
 
 bool Report::begin(std::uint32_t faults) {
   faults_ = faults | waiting_;
   waiting_ = 0;
   last_.numbers.events = 0;
-  return (faults_ & ~std::uint32_t{Fault::badIntent | Fault::badTarget}) == 0;
+  return (faults_ & ~std::uint32_t{Fault::badIntent | Fault::badTarget | Fault::badPush}) == 0;
 }
 
 void Report::show(View& view, const Ongoing& ongoing, std::uint32_t events) {

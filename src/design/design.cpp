@@ -50,6 +50,7 @@ std::uint64_t digestOf(const CameraDesign& design) {
     for (const char c : named.when) hash = hashed(hash, c);
     hash = hashed(hash, named.perspective == Perspective::first ? 1 : 0);
   }
+  for (const NamedPush& named : design.pushes) add("push", named.push, settings<PushSettings>());
   hash = hashed(hash, design.zoomIntoEyes ? 1 : 0);
   return hash;
 }
@@ -63,6 +64,13 @@ LensSettings relative(const LensSettings& lens, const LensSettings& base) {
   result.magnification = slope(base) / slope(lens);
   result.magnification2 = result.magnification3 = 0;
   return result;
+}
+
+/// What moves the aim stays: it is the game's.
+void scale(PushSettings& push, double by) {
+  if (!push.movesAim) push.pitch *= by, push.yaw *= by;
+  for (double* part : {&push.roll, &push.right, &push.up, &push.back}) *part *= by;
+  push.lens = std::pow(push.lens, by);
 }
 
 /// What the player prefers, on top of the game's numbers.
@@ -82,6 +90,7 @@ CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
     named.framing.lens.fieldOfView = preferences.fieldOfView;
   }
   const Comfort& comfort = preferences.comfort;
+  for (NamedPush& named : design.pushes) scale(named.push, comfort.push);
   design.motion.bob.vertical *= comfort.bob;
   design.motion.bob.lateral *= comfort.bob;
   design.motion.dip.depthPerSpeed *= comfort.dip;
@@ -101,7 +110,12 @@ CompiledDesign::CompiledDesign(CameraDesign design, const Preferences& preferenc
 CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design)) {
   if (design_.framings.empty()) design_.framings = CameraDesign().framings;
   if (design_.framings.size() > mostFramings) design_.framings.resize(mostFramings);
+  if (design_.pushes.size() > mostPushes) design_.pushes.resize(mostPushes);
   forEachSection(design_, [](const char*, auto& section, auto) { bringIntoRange(section); });
+  for (NamedPush& named : design_.pushes) {
+    bringIntoRange(named.push);
+    pushes_.push_back(named.push);
+  }
   if (brokenRelation(design_.flight).key != nullptr) design_.flight = FlightSettings();
   design_.flight.look = design_.look;
   design_.fade.invisibleBelow = std::min(design_.fade.invisibleBelow, design_.fade.opaqueFrom);
@@ -161,6 +175,13 @@ void CompiledDesign::spanRanges() {
   ranges_[indexOf(FramingParameter::lens)] = {logTanHalfFov(narrowest_), logTanHalfFov(widest_)};
   ranges_[indexOf(FramingParameter::firstPerson)] = {0, 1};
   ranges_[indexOf(FramingParameter::lookScale)] = {-scales, scales};
+}
+
+int CompiledDesign::push(std::string_view name) const {
+  for (std::size_t i = 0; i < design_.pushes.size(); ++i) {
+    if (design_.pushes[i].name == name) return static_cast<int>(i);
+  }
+  return -1;
 }
 
 std::size_t CompiledDesign::select(Perspective perspective, std::uint32_t conditions) const {

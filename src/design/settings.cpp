@@ -112,6 +112,30 @@ const Setting<V> glanceSettings[] = {
     number<V, &V::returnHalfLife>("return_half_life_s", "s", 0, 5, 1, "half-life of the return on release; 0 = cut"),
 };
 
+using P = PushSettings;
+const Setting<P> pushSettings[] = {
+    number<P, &P::pitch>("pitch_deg", "deg", -45, 45, degree, "turns up by this at its strongest"),
+    number<P, &P::yaw>("yaw_deg", "deg", -45, 45, degree, "turns right where it goes to the right"),
+    number<P, &P::roll>("roll_deg", "deg", -45, 45, degree, "rolls to the right where it goes to the right"),
+    number<P, &P::right>("right_m", "m", -1, 1, 1, "moves the eye to the right where it goes to the right"),
+    number<P, &P::up>("up_m", "m", -1, 1, 1, "moves the eye up"),
+    number<P, &P::back>("back_m", "m", -1, 1, 1, "moves the eye back where it goes back"),
+    number<P, &P::lens>("lens", "", 0.5, 2, 1, "widens the picture by this, as the tangent of half the field of view"),
+    number<P, &P::attack>("attack_half_life_s", "s", 0, 2, 1, "half-life of rising; 0 = at once"),
+    number<P, &P::comesBack>("return_half_life_s", "s", 0.005, 10, 1, "half-life of coming back"),
+    number<P, &P::spread>("spread", "", 0, 1, 1, "how much of it goes to a side by chance"),
+    flag<P, &P::movesAim>("moves_aim",
+                          "it turns the look, and the player can fight it; or else only the picture moves"),
+};
+
+using M = PushLimits;
+const Setting<M> pushLimitsSettings[] = {
+    number<M, &M::turn>("turn_deg", "deg", 0, 45, degree, "all pushes together turn by less than this"),
+    number<M, &M::roll>("roll_deg", "deg", 0, 45, degree, "and roll by less than this"),
+    number<M, &M::place>("place_m", "m", 0, 2, 1, "and move the eye by less than this"),
+    number<M, &M::lens>("lens", "", 1, 2, 1, "and widen or narrow the picture by less than this"),
+};
+
 using R = Framing;
 using N = LensSettings;
 using W = FollowSettings;
@@ -256,6 +280,16 @@ Span<const Setting<SteadySettings>> settings<SteadySettings>() {
 template <>
 Span<const Setting<GlanceSettings>> settings<GlanceSettings>() {
   return glanceSettings;
+}
+
+template <>
+Span<const Setting<PushSettings>> settings<PushSettings>() {
+  return pushSettings;
+}
+
+template <>
+Span<const Setting<PushLimits>> settings<PushLimits>() {
+  return pushLimitsSettings;
 }
 
 BrokenRelation brokenRelation(const Framing& framing) {

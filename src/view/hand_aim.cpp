@@ -13,7 +13,7 @@ HandAim handAim(const View& view, const Vector3d& hand, const Obstacles& obstacl
   const Vector3d displacement = view.aimPoint - hand;
   const double length = displacement.norm();
   const bool apart = length > 1e-9 && legalPosition(hand);
-  aim.direction = apart ? Vector3d(displacement / length) : view.forward();
+  aim.direction = apart ? Vector3d(displacement / length) : view.aimDirection();
   aim.difference = apart ? view.aimDifference(hand) : 0;
   aim.point = view.aimPoint;
   aim.obstacle = view.aimObstacle;

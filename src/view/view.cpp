@@ -39,13 +39,18 @@ Eigen::Matrix4f View::cameraRelativeView(const HostAxes& axes) const {
   return m;
 }
 
+Vector3d View::aimDirection() const {
+  if (pushYaw == 0 && pushPitch == 0) return forward();
+  return level * Vector3d(-rotationOf(yaw - pushYaw, pitch - pushPitch).col(2));
+}
+
 Vector3d View::aimOrigin() const {
-  const Vector3d ahead = forward();
+  const Vector3d ahead = aimDirection();
   return position + std::max((pivot - position).dot(ahead), 0.0) * ahead;
 }
 
 double View::aimDifference(const Vector3d& hand) const {
-  const Vector3d displacement = aimPoint - hand, ahead = forward();
+  const Vector3d displacement = aimPoint - hand, ahead = aimDirection();
   return std::atan2(ahead.cross(displacement).norm(), ahead.dot(displacement));
 }
 

@@ -123,6 +123,15 @@ void Cameras::obey(const io::Cue& cue, double time) {
       if (cue.name == "centred") return character_.setShoulder(Shoulder::centred);
       return character_.setShoulder((cue.name == "right") == (designed >= 0) ? Shoulder::designed : Shoulder::other);
     }
+    case Kind::set:
+    case Kind::clear: return character_.setCondition(character_.design().flag(cue.name), cue.kind == Kind::set);
+    case Kind::push: {
+      const int kind = character_.design().push(cue.name);
+      const double way = degrees(cue.direction.value_or(0));
+      const Vector3d along(-std::sin(way), 0, -std::cos(way));
+      if (kind >= 0) character_.push(kind, cue.strength, cue.direction ? along : Vector3d(0, 0, 0));
+      return;
+    }
     case Kind::camera:
     case Kind::subject: return pending_.push_back(cue);
     case Kind::block:

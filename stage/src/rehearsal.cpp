@@ -194,6 +194,8 @@ class Rehearsal::Run {
     row.foreseenIn = view.foreseenIn;
     row.shoulderGivenUp = view.shoulderGivenUp;
     row.outIn = view.outIn;
+    row.pushYaw = toDegrees(view.pushYaw);
+    row.pushPitch = toDegrees(view.pushPitch);
     row.events = namesOf(view.events);
     row.swingBack = toDegrees(view.swungBack);
     row.holdoff = view.holdoff;

@@ -4,6 +4,7 @@
 #include "drawn_walker.hpp"
 #include "plan.hpp"
 
+#include "alpglow/base/rotation.hpp"
 #include "alpglow/stage/picture.hpp"
 #include "alpglow/stage/rehearsal.hpp"
 
@@ -54,6 +55,16 @@ void drawCrosshair(Canvas& canvas, Point2 middle) {
   }
 }
 
+/// Where the crosshair's ray goes, from the middle to the right and up, in halves of the height: pushes that move the
+/// picture only leave it where it was.
+Eigen::Vector2d aimInPicture(const io::TraceFrame& frame) {
+  if (frame.pushYaw == 0 && frame.pushPitch == 0) return {0, 0};
+  const double yaw = degrees(frame.yaw), pitch = degrees(frame.pitch);
+  const Eigen::Vector3d ahead = -rotationOf(yaw - degrees(frame.pushYaw), pitch - degrees(frame.pushPitch)).col(2);
+  const Eigen::Vector3d seen = rotationOf(yaw, pitch, degrees(frame.roll)).transpose() * ahead;
+  return seen.head<2>() / (-seen.z() * std::tan(degrees(frame.fieldOfView) / 2));
+}
+
 void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceFrame& frame, std::size_t number,
                  bool severalFramings) {
   const double scale =
@@ -62,7 +73,8 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   const Rectangle area{at.x + (pictureWidth - width) / 2, at.y + (pictureHeight - height) / 2, width, height};
   canvas.image(image, area);
   canvas.strokeRectangle(area, {0, 0, 0, 0.5}, 1);
-  drawCrosshair(canvas, {area.x + width / 2, area.y + height / 2});
+  const Eigen::Vector2d aim = aimInPicture(frame);
+  drawCrosshair(canvas, {area.x + width / 2 + height / 2 * aim.x(), area.y + height / 2 - height / 2 * aim.y()});
   const double line = at.y + pictureHeight + 17;
   canvas.text({at.x, line}, fmt::format("{}", number), 13, ink, Align::left, true);
   canvas.text({at.x + 20, line},

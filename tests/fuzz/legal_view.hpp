@@ -1,6 +1,7 @@
 #pragma once
 // What holds for every view, whatever happened before.
 
+#include "alpglow/base/log_scales.hpp"
 #include "alpglow/camera/character_camera.hpp"
 
 #include <algorithm>
@@ -20,7 +21,7 @@ inline double pivotReach(const CompiledDesign& design, double eyes) {
     farthest = std::max(farthest, f.anchorHeight * eyes + std::abs(f.anchorRise) + std::abs(f.shoulder) +
                                       3 * (f.follow.leash + f.follow.verticalLeash));
   }
-  return farthest + design.design().lead.longest + 3;
+  return farthest + design.design().lead.longest + design.design().pushLimits.place + 3;
 }
 
 /// What is wrong with it; empty if nothing is.
@@ -30,18 +31,21 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
     std::snprintf(text, sizeof text, " is %.9g", value);
     return std::string(what) + text;
   };
+  const PushLimits& pushes = design.design().pushLimits;
+  const double rolls = design.pushes().empty() ? 0 : pushes.roll + 2e-6,
+               lens = design.pushes().empty() ? 0 : std::log(pushes.lens);
   const struct {
     const char* name;
     double value, low, high;
   } numbers[] = {
       {"yaw", view.yaw, -pi, pi},
       {"pitch", view.pitch, -pi / 2, pi / 2},
-      {"roll", view.roll, 0, 0},
+      {"roll", view.roll, -rolls, rolls},
       {"yaw rate", view.yawRate, -1e12, 1e12},
       {"pitch rate", view.pitchRate, -1e12, 1e12},
       {"heading", view.heading, -pi, pi},
-      {"field of view", view.fieldOfView, design.narrowest() * (1 - 1e-12),
-       std::max(design.widest(), design.design().lock.widest) * (1 + 1e-12)},
+      {"field of view", logTanHalfFov(view.fieldOfView), logTanHalfFov(design.narrowest()) - lens - 1e-9,
+       logTanHalfFov(std::max(design.widest(), design.design().lock.widest)) + lens + 1e-9},
       {"aspect", view.aspect, 0.05, 20},
       {"near plane", view.nearPlane, 1e-9, 1e5},
       {"far plane", view.farPlane, view.nearPlane * (1 + 1e-9), 1e9},
@@ -57,6 +61,8 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
       {"aim error", view.aimError, 0, pi},
       {"bob right", view.bobRight, -1e3, 1e3},
       {"bob up", view.bobUp, -1e3, 1e3},
+      {"push yaw", view.pushYaw, -pushes.turn - 2e-6, pushes.turn + 2e-6},
+      {"push pitch", view.pushPitch, -pushes.turn - 2e-6, pushes.turn + 2e-6},
       {"steady yaw", view.steadyYaw, -pi, pi},
       {"steady pitch", view.steadyPitch, -pi, pi},
       {"sway yaw", view.swayYaw, -pi, pi},

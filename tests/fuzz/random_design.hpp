@@ -31,8 +31,11 @@ void randomize(Section& section, Random& random) {
 inline CameraDesign randomDesign(Random& random) {
   CameraDesign design;
   forEachSection(design, [&](const char*, auto& section, auto) { randomize(section, random); });
+  design.pushes.resize(static_cast<std::size_t>(random.whole(0, 3)));
+  for (NamedPush& named : design.pushes) randomize(named.push, random);
   design.zoomIntoEyes = random.chance(0.5);
-  const char* const conditions[] = {"aiming", "sprinting", "crouched", "swimming", "talking", ""};
+  const char* const conditions[] = {"aiming", "sprinting", "crouched or swimming", "talking", "not aiming and crouched",
+                                    ""};
   design.framings.resize(static_cast<std::size_t>(random.whole(1, static_cast<int>(mostFramings))));
   for (std::size_t i = 0; i < design.framings.size(); ++i) {
     NamedFraming& named = design.framings[i];

@@ -240,6 +240,12 @@ class RandomPlay {
       case 15:
         if (random_.chance(0.1)) camera_.changeSubject(told());
         break;
+      case 16:
+      case 17:
+        if (const auto kinds = static_cast<int>(design_.pushes().size()); kinds > 0 || hostile_)
+          camera_.push(random_.whole(0, hostile_ ? 6 : kinds - 1), maybe(random_.between(-3, 3)),
+                       on ? told().velocity : Eigen::Vector3d(0, 0, 0));
+        break;
       default: break;
     }
     if (locked_) {

@@ -41,14 +41,23 @@ TEST(Take, SpreadsADisplacementAsWholeCountsThatAddUp) {
 }
 
 TEST(Take, ReadsBackWhatItWrites) {
-  const Take take =
-      parsed("alpglow take 1\n0.1..0.7 MouseMove 100 50\n0.3333333333333333 KeyA 1\n0.9 MouseWheel -1\n1 end\n");
+  const Take take = parsed(
+      "alpglow take 1\n0.1..0.7 MouseMove 100 50\n0.3333333333333333 KeyA 1\n0.9 MouseWheel -1\n0.9 set hurt\n0.9 push "
+      "blast 1.5 "
+      "90.1\n0.95 push blast\n0.99 clear hurt\n1 end\n");
   const Take again = parsed(writeTake(take));
   ASSERT_EQ(again.events.size(), take.events.size());
   for (std::size_t i = 0; i < take.events.size(); ++i) {
     EXPECT_EQ(again.events[i].time, take.events[i].time);
     EXPECT_EQ(again.events[i].x, take.events[i].x);
   }
+  ASSERT_EQ(again.cues.size(), 4u);
+  EXPECT_EQ(again.cues[0].kind, Cue::Kind::set);
+  EXPECT_EQ(again.cues[1].strength, 1.5);
+  EXPECT_EQ(again.cues[1].direction, 90.1);
+  EXPECT_EQ(again.cues[2].strength, 1);
+  EXPECT_FALSE(again.cues[2].direction);
+  EXPECT_EQ(again.cues[3].name, "hurt");
 }
 
 TEST(Take, RefusesWhatIsBroken) {
@@ -56,6 +65,10 @@ TEST(Take, RefusesWhatIsBroken) {
     testing::expectError([&] { parsed("alpglow take 1\n" + lines); }, words);
   };
   refused("0.5 KeyWW 1\n1 end\n", {"a.take:2:", "unknown control KeyWW", "KeyW"});
+  refused("0.5 push\n1 end\n", {":2:", "push is written like"});
+  refused("0.5 push blast 1 90 2\n1 end\n", {":2:", "push is written like"});
+  refused("0.5 push blast 1e4\n1 end\n", {":2:", "strength is 1e4", "[-1000, 1000]"});
+  refused("0.5 set hurt on\n1 end\n", {":2:", "set is written like"});
   refused("0.5 KeyW nan\n1 end\n", {":2:", "KeyW is \"nan\"", "finite number"});
   refused("0.5 KeyW 2\n1 end\n", {":2:", "KeyW is 2", "[0, 1]"});
   refused("0.5 MouseMove 1\n1 end\n", {":2:", "MouseMove takes 2 values"});

@@ -136,6 +136,15 @@ class CharacterCamera {
   /// The target that was told last, moved on at its velocity since then.
   Target target() const { return parts_.assists.lock().target(); }
 
+  // Pushes
+
+  /// A push of this kind (CompiledDesign::push) begins, of a strength up to 1e3 either way, for the world's clock. With
+  /// a direction in the world it goes there, as the shares of it along the ground are to the right and back of where
+  /// the heading points; without one it goes back. Of no kind, or with bad numbers, it is left out and sets a fault.
+  void push(int kind, double strength = 1, const Eigen::Vector3d& direction = Eigen::Vector3d::Zero());
+  /// What pushes leave to chance follows from this.
+  void seed(std::uint32_t seed) { parts_.pushes.seed(seed); }
+
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
 
@@ -169,10 +178,11 @@ class CharacterCamera {
     Placement placement;     // clear space, and the eyes taking over in it
     Report report;           // the last view, events and faults
     HeldRates held;          // what the intent asked for last, which holds
+    Pushes pushes;           // by the game
 
     template <class Fields>
     void state(Fields& fields) {
-      fields.part(framing, subject, angles, assists, aim, placement, report, held);
+      fields.part(framing, subject, angles, assists, aim, placement, report, held, pushes);
     }
   };
 
@@ -198,6 +208,8 @@ class CharacterCamera {
   void displace(Displacement counts);
   void advance(double seconds, double pace, const PlayedRates& rates, bool hands);
   void advanceFraming(double seconds);
+  void advancePushes(double seconds);
+  void countered(const LookAngles& before);
   void keepAim();
   void assist(double seconds, const LockPush& push, bool hands);
   void swingBackBy(double seconds);
@@ -216,13 +228,14 @@ class CharacterCamera {
                         const Eigen::Vector3d& eyeMotion) const;
   PullInMotion motion(const Subject& subject, FrameTime time) const;
   Bounds reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject, double seconds) const;
-  Eigen::Vector3d movedEyes(const ShownFraming& framing) const;
+  Eigen::Vector3d movedEyes(const ShownFraming& framing, const Pushed& pushed) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
                    const Obstacles& obstacles, FrameTime time);
   template <class Place>
   void keepAimClear(const ShownFraming& framing, Place&& placed, PullInPose& pose);
   TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
   bool clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const;
+  void showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const;
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
   void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
   View keepLastView();

@@ -19,6 +19,7 @@
 #include "alpglow/look/glance.hpp"
 #include "alpglow/look/look.hpp"
 #include "alpglow/space/pull_in_settings.hpp"
+#include "alpglow/view/push.hpp"
 #include "alpglow/view/steadying.hpp"
 
 #include <array>
@@ -44,6 +45,12 @@ struct FadeSettings {
 
 /// Whose eyes one looks with.
 enum class Perspective { third, first };
+
+/// A kind of push, by the name that the game calls it with.
+struct NamedPush {
+  std::string name;
+  PushSettings push;
+};
 
 /// A framing and when it applies. Without a condition it is the base of its perspective; the first such one counts.
 /// With one it stands over the base: the first whose condition holds.
@@ -80,6 +87,9 @@ struct CameraDesign {
   LockSettings lock;
   /// Of a camera that flies (`FlyingCamera`); its look is the section of that name, once compiled.
   FlightSettings flight;
+  /// How far all pushes together go, and their kinds; at most `mostPushes`.
+  PushLimits pushLimits;
+  std::vector<NamedPush> pushes;
   /// Zooming in beyond the nearest distance is a transition to first person, and zooming out leaves it again.
   bool zoomIntoEyes = false;
   /// The first one is what the camera starts with. At most `mostFramings`.
@@ -99,6 +109,9 @@ class CompiledDesign {
   std::uint32_t flag(std::string_view name) const { return conditionBit(name, flags_); }
   /// The game's own flags that its framings ask for.
   const std::vector<std::string>& flags() const { return flags_; }
+  /// The kinds of pushes, and the place of one by its name; −1 if there is none.
+  Span<const PushSettings> pushes() const { return pushes_; }
+  int push(std::string_view name) const;
   /// When a framing over its base applies.
   const When& when(std::size_t framing) const { return when_[framing]; }
   /// The framing that applies, by its place.
@@ -124,8 +137,9 @@ class CompiledDesign {
   CameraDesign design_;
   std::vector<std::string> flags_;                   // the game's own
   std::vector<std::array<double, 3>> fieldsOfView_;  // by framing and step
-  std::vector<When> when_;                           // by framing; never for a base
-  int bases_[2] = {-1, -1};                          // third, first
+  std::vector<PushSettings> pushes_;
+  std::vector<When> when_;   // by framing; never for a base
+  int bases_[2] = {-1, -1};  // third, first
   double narrowest_ = pi, widest_ = 0;
   FramingRanges ranges_;
   ParameterRange lookScales_{1, 1};

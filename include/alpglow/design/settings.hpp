@@ -44,6 +44,10 @@ Span<const Setting<SteadySettings>> settings<SteadySettings>();
 template <>
 Span<const Setting<GlanceSettings>> settings<GlanceSettings>();
 template <>
+Span<const Setting<PushSettings>> settings<PushSettings>();
+template <>
+Span<const Setting<PushLimits>> settings<PushLimits>();
+template <>
 Span<const Setting<StickSettings>> settings<StickSettings>();
 template <>
 Span<const Setting<TriggerSettings>> settings<TriggerSettings>();
@@ -66,6 +70,7 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("breath", design.motion.breath, settings<BreathSettings>());
   visit("steady", design.steady, settings<SteadySettings>());
   visit("glance", design.glance, settings<GlanceSettings>());
+  visit("push_limits", design.pushLimits, settings<PushLimits>());
   visit("lead", design.lead, settings<LeadSettings>());
   visit("platform", design.platform, settings<PlatformSettings>());
   visit("swing_back", design.swingBack, settings<SwingBackSettings>());

@@ -24,6 +24,8 @@ enum class PromptPreference { lastUsed, keyboardAndMouse, pad, touch };
 /// What moves the screen without the player's doing: scales from 0 (none) to 1 (as designed), and caps.
 struct Comfort {
   double bob = 1, dip = 1, breath = 1, lead = 1;
+  /// Of pushes; but those that move the aim turn it as the game has it.
+  double push = 1;
   /// Largest steadying turn, radians.
   double steadyCap = degrees(15);
   /// Fastest automatic turning, radians per second.

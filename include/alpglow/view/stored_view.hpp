@@ -35,9 +35,9 @@ struct StoredView {
   template <class Fields>
   void numbersState(Fields& fields) {
     ViewNumbers& n = numbers;
-    fields.numbers(pi, n.yaw, n.heading, n.steadyYaw, n.steadyPitch, n.swayYaw, n.swayPitch, n.glancePitch, n.fromBody);
+    fields.numbers(pi, n.yaw, n.heading, n.steadyYaw, n.steadyPitch, n.swayYaw, n.swayPitch, n.pushYaw, n.pushPitch,
+                   n.glancePitch, n.fromBody, n.roll);
     fields.numbers(pi / 2, n.pitch);
-    fields.numbers(0, n.roll);
     fields.numbers(2 * pi, n.glanceYaw);
     fields.numbers(1e12, n.yawRate, n.pitchRate, n.swungBack);
     fields.number(n.fieldOfView, 1e-6, pi);

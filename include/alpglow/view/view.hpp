@@ -33,6 +33,7 @@ struct Fault {
     noYaw = 128,         ///< it looks straight up or down: it keeps its yaw
     inBody = 256,        ///< it stands inside something, or closer than its near plane is wide
     badObstacles = 512,  ///< the host's world answered nonsense; each such answer counted as an obstacle right there
+    badPush = 1024,      ///< a push of no kind that the design has, or with a bad number; it was left out
   };
 };
 
@@ -63,7 +64,7 @@ constexpr std::uint32_t noTarget = 0xffffffff;
 
 /// What of a view is plain numbers.
 struct ViewNumbers {
-  /// Where it looks, radians: yaw in (−π, π], pitch within its limits, roll 0.
+  /// Where it looks, radians: yaw in (−π, π], pitch within its limits, roll 0 but for pushes.
   double yaw = 0, pitch = 0, roll = 0;
   /// How fast the view turns by itself or by a stick, radians per second. For what takes over from it.
   double yawRate = 0, pitchRate = 0;
@@ -109,6 +110,8 @@ struct ViewNumbers {
   double steadyYaw = 0, steadyPitch = 0;
   /// The same of the hand's sway.
   double swayYaw = 0, swayPitch = 0;
+  /// The same of pushes that move the picture only: the crosshair's ray goes where the view would without them.
+  double pushYaw = 0, pushPitch = 0;
   /// The signed offset of a glance from the heading, while it is held or returning, and the yaw from the body; radians.
   double glanceYaw = 0, glancePitch = 0, fromBody = 0;
   /// By how much swinging back turned yaw in this frame, radians; and until it may, seconds.
@@ -168,8 +171,10 @@ struct View : ViewNumbers {
   Eigen::Vector3f relative(const Eigen::Vector3d& point, const HostAxes& axes = {}) const {
     return axes.toHost(point - position).cast<float>();
   }
-  /// Where the crosshair's ray begins, beside the pivot; it goes along `forward()`.
+  /// Where the crosshair's ray begins, beside the pivot, and where it goes: forward, but for pushes that move the
+  /// picture only.
   Eigen::Vector3d aimOrigin() const;
+  Eigen::Vector3d aimDirection() const;
   /// The angle between the crosshair's ray and one from the character's hand or eye to the aim point, radians.
   double aimDifference(const Eigen::Vector3d& hand) const;
   /// View space to clip space.

@@ -15,6 +15,7 @@
 #include "alpglow/input/control.hpp"
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -22,15 +23,18 @@ namespace alpglow::io {
 
 /// What the game does during a take: to the controls, to the camera's assists, and which camera films whom.
 struct Cue {
-  enum class Kind { block, unblock, mode, lock, unlock, forbid, allow, shoulder, camera, subject };
+  enum class Kind { block, unblock, mode, lock, unlock, forbid, allow, shoulder, camera, subject, set, clear, push };
   double time = 0;
   Kind kind = Kind::block;
-  /// The block's or forbidding reason, or the name of the mode, target, shoulder, camera or subject.
+  /// The block's or forbidding reason, or the name of the mode, target, shoulder, camera, subject, condition or push.
   std::string name;
   /// Bits of Blocked, for a block.
   std::uint32_t what = 0;
   /// Time of the transition, for a camera or a subject.
   double seconds = 0;
+  /// Of a push: its strength, and the way along the ground that it goes, if any; degrees, 0 along −z, positive left.
+  double strength = 0;
+  std::optional<double> direction = std::nullopt;
 };
 
 /// As takes write it.

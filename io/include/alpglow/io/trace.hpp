@@ -29,6 +29,8 @@ struct TraceFrame {
   /// it waits before it goes out, seconds.
   std::string foreseen;
   double foreseenIn = 0, shoulderGivenUp = 0, outIn = 0;
+  /// What pushes that move the picture only turn.
+  double pushYaw = 0, pushPitch = 0;
   /// What began or ended in this frame, separated by spaces.
   std::string events;
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
@@ -139,6 +141,8 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::foreseenIn>("pull_in_foreseen_s"),
     traceColumn<&TraceFrame::shoulderGivenUp>("shoulder_given_up_m"),
     traceColumn<&TraceFrame::outIn>("ease_out_in_s"),
+    traceColumn<&TraceFrame::pushYaw>("push_yaw_deg"),
+    traceColumn<&TraceFrame::pushPitch>("push_pitch_deg"),
 };
 
 std::string writeTrace(const Trace& trace);
