@@ -19,6 +19,15 @@ constexpr double brisk = 4.5;  // metres per second
 
 double centimetresFor(double angle, double perCount) { return angle / perCount / dotsPerInch * centimetresPerInch; }
 
+/// How high a jump leaves the camera level, and how long that is in the air.
+std::string restText(const FollowSettings& follow) {
+  if (follow.restAbove + follow.restBelow <= 0) return "";
+  return fmt::format(
+      "  rests in the air      level through jumps up to {:.2f} m ({:.2f} s) and falls up to {:.2f} m; after landing "
+      "caught up within {:.2f} s\n",
+      follow.restAbove, 2 * std::sqrt(2 * follow.restAbove / 9.81), follow.restBelow, follow.catchUp);
+}
+
 std::string lagText(const char* where, double halfLife, double leash) {
   if (halfLife == 0 || leash == 0) return fmt::format("  lag {:<17} none\n", where);
   const double trailing = brisk * halfLife / ln2;
@@ -66,6 +75,7 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
               : std::string()) +
          lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
          lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
+         restText(framing.follow) +
          fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance) +
          fmt::format("  transition            into it within {:.2f} s{}\n", framing.transition,
                      framing.sway > 0 ? fmt::format("; the hand sways it by {:.2g}°", toDegrees(framing.sway)) : "") +

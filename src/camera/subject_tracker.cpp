@@ -55,7 +55,6 @@ SubjectStep SubjectTracker::catchUp(const FrameFollowSettings& settings, const H
   const double seconds = ahead_;
   Subject now = follow_.expected(velocity_, seconds);
   now.heading = body_;
-  now.onGround = motion_.onGround();
   advanced_ += seconds;
   const SubjectStep result = step(now, seconds, settings, motion);
   body_ = wrapAngle(body_ + result.carriedYaw);

@@ -189,6 +189,12 @@ const Setting<R> framingSettings[] = {
     number<R, &R::follow, &W::leash>("leash_m", "m", 0, 50, 1, "longest lag along the ground; 0 = none"),
     number<R, &R::follow, &W::verticalLeash>("vertical_leash_m", "m", 0, 50, 1,
                                              "longest lag in the vertical; 0 = none"),
+    number<R, &R::follow, &W::restAbove>("rest_above_m", "m", 0, 20, 1,
+                                         "in the air the subject may be this much higher before the camera rises; 0 = "
+                                         "it goes along at once"),
+    number<R, &R::follow, &W::restBelow>("rest_below_m", "m", 0, 20, 1, "and this much lower before it sinks"),
+    number<R, &R::follow, &W::catchUp>("catch_up_s", "s", 0, 5, 1,
+                                       "time of making up for that after landing; 0 = a cut"),
     number<R, &R::orbitHalfLife>("orbit_half_life_s", "s", 0, 2, 1,
                                  "half-life by which the orbit trails behind the look and the heading; 0 = not at all"),
     number<R, &R::eyeHalfLife>("eye_half_life_s", "s", 0, 2, 1,

@@ -42,6 +42,7 @@ void FrameFollow::cut(const Subject& told) {
   tipped_.finish();
   keep(subject.frame);
   turning_ = subject.frame.yawRate;
+  airborne_ = !subject.onGround;
   feet_.cut(subject.frame.toLocal(subject.feet));
   slow_.cut(feet_.target());
   eyes_.cut(subject.frame.turnToLocal(subject.head - subject.feet));
@@ -65,15 +66,44 @@ void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollow
   turnLevel(frame.up, settings.platform.change, directly);
   if (frame.scale != scale_) {
     for (Follow* follow : {&feet_, &slow_}) follow->scale(scale_ / frame.scale);
+    rest_ = std::clamp(rest_ * (scale_ / frame.scale), -mostRest, mostRest);
   }
   keep(frame);
   const Vector3d up = frame.untouched() ? frame.up : Vector3d(frame.rotation.conjugate() * frame.up);
   const Vector3d feet = frame.toLocal(subject.feet);
   leadFactor_ = settings.lead.time > 0 ? settings.lead.time * rateConstant(settings.lead.halfLife) : 0;
-  feet_.step(feet, seconds, settings.feet, up);
+  airborne_ = airborne_ || !subject.onGround;
+  followFeet(feet, up, seconds, settings.feet);
+  if (subject.onGround) land(settings.feet.catchUp);
   if (leadFactor_ > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
   const double eyes = settings.eyeHalfLife;
   eyes_.step(frame.turnToLocal(subject.head - subject.feet), seconds, evenly(eyes, unlimited), up);
+}
+
+/// Within the zone nothing moves up or down; from the moment of meeting its edge on that goes along.
+void FrameFollow::followFeet(const Vector3d& feet, const Vector3d& up, double seconds, const FollowSettings& settings) {
+  const bool rests = airborne_ && settings.restAbove + settings.restBelow > 0;
+  if (!rests && rest_ == 0) {
+    feet_.step(feet, seconds, settings, up);
+    return;
+  }
+  const Vector3d from = feet_.target() - rest_ * up, moved = feet - from;
+  const double rises = up.dot(moved), free = rests ? rest_ - rises : rest_;
+  const double edge = rests ? std::clamp(free, -settings.restAbove, settings.restBelow) : rest_;
+  const double share = free == edge ? 1 : std::clamp((rest_ - edge) / rises, 0.0, 1.0);
+  if (share < 1) feet_.step(from + share * moved + edge * up, share * seconds, settings, up);
+  rest_ = edge;
+  feet_.step(feet + rest_ * up, share < 1 ? (1 - share) * seconds : seconds, settings, up);
+}
+
+/// It stands: what rests goes there within the time.
+void FrameFollow::land(double seconds) {
+  airborne_ = false;
+  if (rest_ == 0) return;
+  const Vector3d by = turned(rest_ * localUp());
+  feet_.shift(-rest_ * localUp());
+  rest_ = 0;
+  left_.begin(left_.difference() + by, seconds);
 }
 
 /// The way there was a straight line in the world, in the axes of what it left.
@@ -87,6 +117,7 @@ void FrameFollow::change(const Subject& subject, double seconds, const FrameFoll
   carried_ = yawRate_ * seconds;
 
   const ReferenceFrame& after = subject.frame;
+  const bool flies = !subject.onGround;
   const Vector3d shown = point(), eyes = this->eyes(), up = after.rotation.conjugate() * after.up;
   const Vector3d feet = after.toLocal(subject.feet), faster = after.turnToLocal(before.velocity - after.velocity);
   const auto moved = [&](Follow& follow, const FollowSettings& how) {
@@ -99,6 +130,8 @@ void FrameFollow::change(const Subject& subject, double seconds, const FrameFoll
   const FollowSettings still = evenly(settings.eyeHalfLife, unlimited);
   eyes_.resettle(eyesNow, after.turnToLocal(eyes) - eyesNow, Vector3d::Zero(), Vector3d::Zero(), still, up);
 
+  rest_ = 0;
+  airborne_ = flies;
   yawRateBefore_ = yawRate_;
   turning_ = after.yawRate;
   sinceChange_ = 0;
@@ -120,6 +153,9 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
     return Vector3d(velocity(subject, how) + anchorHeight * turned(eyes_.speed(still, eyes, axis)));
   };
   const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore);
+  const double rest = std::clamp(rest_, -after.feet.restAbove, after.feet.restBelow);
+  feet_.shift((rest - rest_) * axis);
+  rest_ = rest;
   const double swing = feet_.retune(local, before.feet, after.feet, axis) +
                        anchorHeight * eyes_.retune(still, eyesBefore, eyesAfter, axis);
   // The leash may shorten the lag: its part of the difference counts as well.
@@ -187,6 +223,7 @@ Subject FrameFollow::expected(const Vector3d& velocity, double seconds) const {
   Subject subject;
   subject.frame = frame();
   subject.velocity = velocity;
+  subject.onGround = !airborne_;
   if (turning_ == 0) {
     subject.frame.origin += subject.frame.velocity * seconds;
     subject.feet = target() + velocity * seconds;
@@ -198,7 +235,7 @@ Subject FrameFollow::expected(const Vector3d& velocity, double seconds) const {
   const Vector3d drift = turned.velocity - spin.cross(target() - turned.origin);
   turned.origin += drift * seconds;
   turned.rotation = Eigen::AngleAxisd(turning_ * seconds, up()) * turned.rotation;
-  const Vector3d feet = feet_.target() + own * seconds;
+  const Vector3d feet = this->feet() + own * seconds;
   subject.feet = turned.toWorld(feet);
   subject.head = turned.toWorld(feet + eyes_.target());
   turned.velocity = drift + spin.cross(subject.feet - turned.origin);
@@ -218,7 +255,8 @@ Vector3d FrameFollow::velocity(const Vector3d& subject, const FrameFollowSetting
   const bool plain = rotation_.w == 1 && scale_ == 1;
   const Vector3d frame = velocity_, own = subject - frame, up = plain ? this->up() : turn.conjugate() * this->up();
   const Vector3d local = plain ? own : Vector3d(turn.conjugate() * own / scale_);
-  Vector3d point = feet_.speed(local, settings.feet, up);
+  const bool rests = airborne_ && rest_ > -settings.feet.restAbove && rest_ < settings.feet.restBelow;
+  Vector3d point = feet_.speed(rests ? Vector3d(local - up.dot(local) * up) : local, settings.feet, up);
   if (leadFactor_ > 0) {
     const Vector3d slow = slow_.speed(local, slowly(settings.lead), up), ahead = leadFactor_ * (local - slow);
     point += ahead - up.dot(ahead) * up;
@@ -229,7 +267,7 @@ Vector3d FrameFollow::velocity(const Vector3d& subject, const FrameFollowSetting
 Vector3d FrameFollow::displacement(const Subject& to) const {
   const ReferenceFrame frame = to.frame.rooted();
   if (frame.id != id_) return frame.turnToLocal(to.feet - target());
-  return frame.toLocal(to.feet) - feet_.target() * (scale_ / frame.scale);
+  return frame.toLocal(to.feet) - feet() * (scale_ / frame.scale);
 }
 
 double FrameFollow::groundDistance(const Subject& to) const {
@@ -245,6 +283,14 @@ void FrameFollow::keep(const ReferenceFrame& frame) {
   velocity_ = frame.velocity;
   rotation_ = StoredRotation(frame.rotation);
   scale_ = frame.scale;
+}
+
+Vector3d FrameFollow::localUp() const {
+  return rotation_.w == 1 ? up() : Vector3d(rotation_.rotation().conjugate() * up());
+}
+
+Vector3d FrameFollow::feet() const {
+  return rest_ == 0 ? feet_.target() : Vector3d(feet_.target() - rest_ * localUp());
 }
 
 ReferenceFrame FrameFollow::frame() const {

@@ -77,8 +77,8 @@ double Pushes::load(Span<const PushSettings> kinds, const PushLimits& limits) co
   }
   constexpr double endless = std::numeric_limits<double>::infinity();
   const auto share = [](double of, double limit) { return of > 0 ? (limit > 0 ? of / limit : endless) : 0; };
-  return std::max({share(turn(kinds, true) + turn(kinds, false), limits.turn), share(roll, limits.roll), share(place, limits.place),
-                   share(lens, std::log(limits.lens))});
+  return std::max({share(turn(kinds, true) + turn(kinds, false), limits.turn), share(roll, limits.roll),
+                   share(place, limits.place), share(lens, std::log(limits.lens))});
 }
 
 bool Pushes::legal(Span<const PushSettings> kinds, const PushLimits& limits) const {
@@ -159,9 +159,11 @@ void Pushes::counter(const LookAngles& by, Span<const PushSettings> kinds, const
 }
 
 /// Only what is still to be taken back shrinks, never what is still to come.
-void Pushes::counter(double turn, Drive drive, double PushSettings::* angle, Span<const PushSettings> kinds) {
+void Pushes::counter(double turn, Drive drive, double PushSettings::*angle, Span<const PushSettings> kinds) {
   double all = 0, along = 0;  // of what is shown; and of that, what goes against the turn
-  const auto shownBy = [&](std::size_t i) { return kinds[i].movesAim ? kinds[i].*angle * shown(i, drive, kinds[i]) : 0; };
+  const auto shownBy = [&](std::size_t i) {
+    return kinds[i].movesAim ? kinds[i].*angle * shown(i, drive, kinds[i]) : 0;
+  };
   for (std::size_t i = 0; i < kinds.size(); ++i) {
     const double by = shownBy(i);
     all += by;

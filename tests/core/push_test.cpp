@@ -94,7 +94,8 @@ TEST(Push, StaysBelowItsLimitsHoweverOftenItIsCalled) {
     for (int i = 0; i < 300; ++i) {
       if (random.chance(0.5))
         pushes.push(static_cast<std::size_t>(random.whole(0, 2)),
-                    {random.between(-1000, 1000) * (random.chance(0.5) ? 1 : 1e-3), random.between(-1, 1), 1}, kinds, limits);
+                    {random.between(-1000, 1000) * (random.chance(0.5) ? 1 : 1e-3), random.between(-1, 1), 1}, kinds,
+                    limits);
       pushes.advance(random.between(0, 0.03), kinds);
       if (random.chance(0.3)) pushes.counter({random.between(-0.1, 0.1), random.between(-0.1, 0.1)}, kinds, limits);
       ASSERT_TRUE(pushes.legal(kinds, limits));
@@ -283,8 +284,8 @@ TEST_F(PushedCamera, KeepsOutOfWallsWhateverItIsPushedBy) {
   design.pushLimits.place = 2;
   const CompiledDesign strong = compiled(push);
   testing::Walls room;
-  room.walls = {{{1, 0, 0}, -0.9}, {{-1, 0, 0}, -0.8}, {{0, 1, 0}, 0},
-                {{0, -1, 0}, -2.2}, {{0, 0, 1}, -1.4}, {{0, 0, -1}, -1.2}};
+  room.walls = {{{1, 0, 0}, -0.9},  {{-1, 0, 0}, -0.8}, {{0, 1, 0}, 0},
+                {{0, -1, 0}, -2.2}, {{0, 0, 1}, -1.4},  {{0, 0, -1}, -1.2}};
   CharacterCamera camera(strong, subject);
   Random random(9);
   for (int i = 0; i < 2000; ++i) {

@@ -45,6 +45,28 @@ TEST(SmallPrint, MoreFramingsThanThereMayBeAreLeftOut) {
   EXPECT_TRUE(camera.restore(camera.save()));
 }
 
+TEST(SmallPrint, AnotherSubjectWithBadNumbersIsLeftOut) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  camera.step(0.1, {}, wardenAt({0, 0, 0}), open, wide);
+  camera.changeSubject(wardenAt({0, std::nan(""), 0}));
+  const View view = camera.step(0.1, {}, wardenAt({0, 0, 0}), open, wide);
+  EXPECT_EQ(view.faults, Fault::badSubject);
+  EXPECT_FALSE(view.cut);
+}
+
+TEST(SmallPrint, AStateThatLooksStraightUpOrDownComesBack) {
+  CameraDesign plain;
+  plain.framings[0].framing.pitch = {-pi / 2, pi / 2};
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  for (const double pitch : {-pi / 2, pi / 2}) {
+    camera.setPose({{}, pitch, {}});
+    EXPECT_EQ(camera.step(0.1, {}, wardenAt({0, 0, 0}), open, wide).pitch, pitch);
+    EXPECT_TRUE(camera.restore(camera.save()));
+  }
+}
+
 TEST(SmallPrint, TheGamesFlagsAreNotTheBuiltInOnes) {
   CameraDesign plain = wardenDesign();
   plain.framings[2].when = "swimming";

@@ -18,8 +18,9 @@ inline double pivotReach(const CompiledDesign& design, double eyes) {
   double farthest = 0;
   for (const NamedFraming& named : design.design().framings) {
     const Framing& f = named.framing;
-    farthest = std::max(farthest, f.anchorHeight * eyes + std::abs(f.anchorRise) + std::abs(f.shoulder) +
-                                      3 * (f.follow.leash + f.follow.verticalLeash));
+    farthest =
+        std::max(farthest, f.anchorHeight * eyes + std::abs(f.anchorRise) + std::abs(f.shoulder) +
+                               3 * (f.follow.leash + f.follow.verticalLeash) + f.follow.restAbove + f.follow.restBelow);
   }
   return farthest + design.design().lead.longest + design.design().pushLimits.place + 3;
 }

@@ -36,6 +36,9 @@ struct FollowSettings {
   double leash = 0.5;
   /// Longest lag in the vertical, metres.
   double verticalLeash = 0.6;
+  /// In the air the target may be this much higher, and this much lower, than what is followed before that moves,
+  /// metres; 0 = followed at once. On landing the rest is made up for within this time, seconds. For `FrameFollow`.
+  double restAbove = 0, restBelow = 0, catchUp = 0.4;
   /// A jump of the target by more than this in one frame, metres, is a teleport: it is cut, not chased.
   double teleportDistance = 8.0;
 };

@@ -6,6 +6,10 @@
 // with the lag that is due to its new velocity, and the difference in place goes to zero as a transition. The level
 // axes, in which the camera is upright, turn with `up` the shortest way.
 //
+// In the air a zone may rest: what is followed stays level until the subject leaves the zone upward or downward, is
+// taken along by its edge from that moment on, and makes up for the rest as a transition once the subject has landed.
+// The way of each step is straight, so the moment of meeting the edge is the root of a linear equation.
+//
 // A lead is the negative lag of an exponential follower, so it is as exact as that: it tends to `time` seconds ahead of
 // the subject and never beyond `longest`.
 
@@ -57,8 +61,10 @@ class FrameFollow {
   Eigen::Vector3d point() const;
   Eigen::Vector3d eyes() const { return turned(eyes_.point()); }
   /// Where the subject's feet and eyes were at the last step.
-  Eigen::Vector3d target() const { return toWorld(feet_.target()); }
-  Eigen::Vector3d head() const { return toWorld(feet_.target() + eyes_.target()); }
+  Eigen::Vector3d target() const { return toWorld(feet()); }
+  Eigen::Vector3d head() const { return toWorld(feet() + eyes_.target()); }
+  /// How much higher than the subject's feet that is, in the air, what is followed; metres of its scale.
+  double rest() const { return rest_; }
   /// How fast `point` moves while the subject goes at this velocity.
   Eigen::Vector3d velocity(const Eigen::Vector3d& subject, const FrameFollowSettings& settings) const;
   /// Where the subject is after `seconds` at this velocity, with its platform going on straight.
@@ -98,11 +104,16 @@ class FrameFollow {
     fields.number(scale_, 1e-3, 1e3);
     fields.numbers(1e12, carried_, yawRate_, yawRateBefore_, turning_);
     fields.times(sinceChange_);
+    fields.numbers(mostRest, rest_);
+    fields.flag(airborne_);
     fields.require(withinReach());
   }
 
  private:
   bool withinReach() const { return reachablePoint(point()) && reachablePoint(target()) && reachablePoint(head()); }
+  void followFeet(const Eigen::Vector3d& feet, const Eigen::Vector3d& up, double seconds,
+                  const FollowSettings& settings);
+  void land(double seconds);
   void ride(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void change(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void turnLevel(const Eigen::Vector3d& up, double seconds, double direct);
@@ -110,10 +121,14 @@ class FrameFollow {
   void keep(const ReferenceFrame& frame);
   Eigen::Vector3d lead() const;
   Eigen::Vector3d up() const;
+  Eigen::Vector3d localUp() const;
+  Eigen::Vector3d feet() const;
   Eigen::Vector3d turned(const Eigen::Vector3d& local) const;
   Eigen::Vector3d toWorld(const Eigen::Vector3d& local) const { return origin_.vector() + turned(local); }
 
-  Follow feet_, eyes_, slow_;  // in the platform's axes
+  static constexpr double mostRest = 1e3;
+
+  Follow feet_, eyes_, slow_;  // in the platform's axes; `feet_` goes for what rests
   double leadFactor_ = 0;
   std::uint32_t id_ = 0;
   StoredVector3 origin_, velocity_;
@@ -121,6 +136,8 @@ class FrameFollow {
   double scale_ = 1;
   Transition3 left_, tipped_;  // what is left of getting on or off; of turning up
   double carried_ = 0, yawRate_ = 0, yawRateBefore_ = 0, turning_ = 0, sinceChange_ = 1e9;
+  double rest_ = 0;  // upward from the feet to what is followed, in the platform's metres
+  bool airborne_ = false;
 };
 
 }  // namespace alpglow
