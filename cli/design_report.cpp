@@ -172,6 +172,17 @@ std::string pushText(const CameraDesign& design) {
                     toDegrees(most.turn), toDegrees(most.roll), 100 * most.place, 100 * (most.lens - 1));
 }
 
+std::string unrestText(const CameraDesign& design) {
+  const UnrestSettings& unrest = design.unrest;
+  if (!unrest.any()) return "";
+  return fmt::format(
+      "Unrest\n  the hand              up to {:.2g}° of yaw, {:.2g}° of pitch, {:.2g}° of roll; {:.2g} cm aside, "
+      "{:.2g} cm up, "
+      "{:.2g} cm back; slowest wave {:.2g} s; {:.0f} % unless the game says otherwise\n",
+      toDegrees(unrest.yaw), toDegrees(unrest.pitch), toDegrees(unrest.roll), 100 * unrest.right, 100 * unrest.up,
+      100 * unrest.back, unrest.period, 100 * unrest.amount);
+}
+
 /// The framings in the order in which they are looked through, with their lenses in all ways.
 std::string framingTable(const CameraDesign& plain) {
   if (plain.framings.size() < 2) return "";
@@ -258,6 +269,7 @@ std::string explain(const CameraDesign& design) {
         "  the eyes              take over below {:.2f} m because of an obstacle, until {:.2f} m are free\n",
         design.fade.eyesBelow, design.fade.eyesUntil);
   text += motionText(design);
+  text += unrestText(design);
   text += pushText(design);
   text += helpText(design);
   text += framingTable(design);

@@ -69,6 +69,7 @@
 // space/pull_in               clear space between head and camera, foreseeing
 //
 // view/projection             clip spaces
+// view/unrest                 a living hand holds the camera
 // view/view                   where the camera is, where it looks, through which lens
 // view/stored_view            a view inside a state
 // view/push                   short displacements by the game: recoil, a landing
@@ -181,5 +182,6 @@
 #include "alpglow/view/steadying.hpp"
 #include "alpglow/view/stored_view.hpp"
 #include "alpglow/view/sway.hpp"
+#include "alpglow/view/unrest.hpp"
 #include "alpglow/view/view.hpp"
 #include "alpglow/view/view_transition.hpp"

@@ -67,7 +67,8 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
              {},
              {},
              {},
-             {}} {
+             {},
+             Unrest(design.design().unrest.amount)} {
   const Subject placed = legalSubject(subject) ? subject : Subject();
   const Framing& framing = parts_.framing.settings(design);
   setPose({placed.heading, framing.defaultPitch, {}});
@@ -96,17 +97,23 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const Pushed pushed = parts_.pushes.shown(design_->pushes());
   if (pushed.lens != 1) framing.pose.fieldOfView = widened(framing.pose.fieldOfView, pushed.lens);
   const TargetReport target = checkTarget(time.world, subject.head, obstacles);
-  const Vector3d eyeMotion = movedEyes(framing, pushed);
+  Wandered wandered;
+  if (numbers().unrest.any()) {
+    parts_.unrest.advance(time.world, numbers().unrest);
+    wandered = parts_.unrest.wandered(numbers().unrest);
+  }
+  const Vector3d eyeMotion = movedEyes(framing, pushed, wandered);
   const PullInPose pose = place(framing, subject, eyeMotion, obstacles, time);
 
   parts_.angles.advanceSway(time.world, numbers().motion.breath.period);
   const Rotation level = parts_.subject.followed().level();
   const SteadiedLook look = parts_.angles.steadied(shownLook(framing.pitch), framing, pose.camera, level, eyeMotion,
-                                                   obstacles, time.player, numbers());
+                                                   wandered.turn, obstacles, time.player, numbers());
   if (!reachablePoint(pose.pivot) || !reachablePoint(pose.camera)) return beginAnew(subject);
   View view = describe(subject, framing, {target, pose, look});
   show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
   showPushed(view, pushed, framing.pitch);
+  view.roll += wandered.roll;
   if (parts_.aim.on() && !parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
 
   const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,

@@ -25,10 +25,10 @@ double angleBetween(const LookAngles& a, const LookAngles& b) {
 
 }  // namespace
 
-/// Where bob, dip, breathing and pushes move the eyes, metres in the world.
-Vector3d CharacterCamera::movedEyes(const ShownFraming& framing, const Pushed& pushed) const {
+/// Where bob, dip, breathing, pushes and unrest move the eyes, metres in the world.
+Vector3d CharacterCamera::movedEyes(const ShownFraming& framing, const Pushed& pushed, const Wandered& wandered) const {
   const HeadMotionSettings& settings = numbers().motion;
-  Vector3d motion(pushed.right, pushed.up, pushed.back);
+  Vector3d motion = wandered.place + Vector3d(pushed.right, pushed.up, pushed.back);
   if (settings.any()) motion.head<2>() += parts_.subject.headMotion(settings) * framing.bobScale;
   if (motion.isZero(0)) return Vector3d::Zero();
   const FrameFollow& followed = parts_.subject.followed();

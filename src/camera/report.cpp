@@ -13,11 +13,13 @@ bool Report::legal(const CompiledDesign& design) const {
   const PushLimits& pushes = design.design().pushLimits;
   const bool pushed = !design.pushes().empty();
   const double room = pushed ? std::log(pushes.lens) : 0, turn = pushed ? pushes.turn + 1e-6 : 0,
-               roll = pushed ? pushes.roll + 1e-6 : 0;
+               roll = pushed ? pushes.roll + 1e-6 : 0, wanders = design.design().unrest.roll;
   const double narrowest = logTanHalfFov(design.narrowest()) - room,
                widest = logTanHalfFov(std::max(design.widest(), design.design().lock.widest)) + room,
                shown = logTanHalfFov(last.fieldOfView);
-  if (std::abs(last.roll) > roll || std::abs(last.pushYaw) > turn || std::abs(last.pushPitch) > turn) return false;
+  if (std::abs(last.roll) > roll + wanders + 1e-9 * wanders || std::abs(last.pushYaw) > turn ||
+      std::abs(last.pushPitch) > turn)
+    return false;
   return exists(last.framing) && exists(last.framingFrom) && shown >= narrowest - 1e-9 && shown <= widest + 1e-9;
 }
 

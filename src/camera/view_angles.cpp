@@ -29,13 +29,14 @@ LookAngles ViewAngles::orbit(const LookAngles& nudge, const PitchLimits& limits)
 }
 
 SteadiedLook ViewAngles::steadied(const LookAngles& look, const ShownFraming& framing, const Vector3d& camera,
-                                  const Rotation& level, const Vector3d& eyeMotion, const Obstacles& obstacles,
-                                  double seconds, const CameraDesign& design) {
+                                  const Rotation& level, const Vector3d& eyeMotion, const LookAngles& wanders,
+                                  const Obstacles& obstacles, double seconds, const CameraDesign& design) {
   SteadiedLook shown;
   shown.orbit = look;
   if (design.steady.cap > 0 && design.motion.any())
     shown.steady = steadyTurn(look, camera, level, eyeMotion, obstacles, seconds, design.steady);
   shown.sway = sway_.turn(framing.sway);
+  shown.sway = {shown.sway.yaw + wanders.yaw, shown.sway.pitch + wanders.pitch};
   shown.look =
       limited({look.yaw + shown.steady.yaw + shown.sway.yaw, look.pitch + shown.steady.pitch + shown.sway.pitch},
               framing.pitch);

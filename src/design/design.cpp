@@ -95,6 +95,9 @@ CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
   design.motion.bob.lateral *= comfort.bob;
   design.motion.dip.depthPerSpeed *= comfort.dip;
   design.motion.breath.amplitude *= comfort.breath;
+  UnrestSettings& unrest = design.unrest;
+  for (double* part : {&unrest.yaw, &unrest.pitch, &unrest.roll, &unrest.right, &unrest.up, &unrest.back})
+    *part *= comfort.unrest;
   design.lead.time *= comfort.lead;
   for (double* rate : {&design.swingBack.rate, &design.swingBack.poseRate, &design.lock.cap})
     *rate = std::min(*rate, comfort.autoTurnCap);

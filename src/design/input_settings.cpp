@@ -41,6 +41,8 @@ const Setting<P> preferenceSettings[] = {
     number<P, &P::comfort, &Comfort::breath>("breath_scale", "", 0, 1, 1, "scales breathing; 0 = none"),
     number<P, &P::comfort, &Comfort::push>("push_scale", "", 0, 1, 1,
                                            "scales pushes, but not how they turn the aim; 0 = none"),
+    number<P, &P::comfort, &Comfort::unrest>("unrest_scale", "", 0, 1, 1,
+                                             "scales the unrest of a living hand; 0 = none"),
     number<P, &P::comfort, &Comfort::lead>("lead_scale", "", 0, 1, 1,
                                            "scales the lead in the direction of movement, where a design has one"),
     number<P, &P::comfort, &Comfort::steadyCap>("steady_cap_deg", "deg", 0, 15, degree,

@@ -128,6 +128,20 @@ const Setting<P> pushSettings[] = {
                           "it turns the look, and the player can fight it; or else only the picture moves"),
 };
 
+using O = UnrestSettings;
+const Setting<O> unrestSettings[] = {
+    number<O, &O::yaw>("yaw_deg", "deg", 0, 10, degree,
+                       "farthest that a living hand turns to either side; 0 = not at all"),
+    number<O, &O::pitch>("pitch_deg", "deg", 0, 10, degree, "and up and down"),
+    number<O, &O::roll>("roll_deg", "deg", 0, 10, degree, "and rolls to either side"),
+    number<O, &O::right>("right_m", "m", 0, 0.5, 1, "and moves the eye to either side"),
+    number<O, &O::up>("up_m", "m", 0, 0.5, 1, "and moves it up and down"),
+    number<O, &O::back>("back_m", "m", 0, 0.5, 1, "and moves it back and forth"),
+    number<O, &O::period>("period_s", "s", 0.2, 60, 1, "of the slowest of its five waves"),
+    number<O, &O::amount>("amount", "", 0, 1, 1, "how much of it there is before the game says otherwise"),
+    number<O, &O::halfLife>("half_life_s", "s", 0, 10, 1, "half-life of a change of that; 0 = at once"),
+};
+
 using M = PushLimits;
 const Setting<M> pushLimitsSettings[] = {
     number<M, &M::turn>("turn_deg", "deg", 0, 45, degree, "all pushes together turn by less than this"),
@@ -291,6 +305,11 @@ Span<const Setting<GlanceSettings>> settings<GlanceSettings>() {
 template <>
 Span<const Setting<PushSettings>> settings<PushSettings>() {
   return pushSettings;
+}
+
+template <>
+Span<const Setting<UnrestSettings>> settings<UnrestSettings>() {
+  return unrestSettings;
 }
 
 template <>

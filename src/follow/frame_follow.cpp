@@ -17,6 +17,7 @@ namespace {
 
 constexpr double unlimited = farthestPosition;
 constexpr double mostLeashes = 3;  // however often settings change in mid-swing, it swings no farther
+constexpr double nothing = 1e-6;   // metres of rest that are not worth planning anew what is left of something else
 constexpr double directly = 0.1;   // up that turns by less in one step, radians, is followed as it is
 
 FollowSettings evenly(double halfLife, double leash) {
@@ -102,8 +103,9 @@ void FrameFollow::land(double seconds) {
   if (rest_ == 0) return;
   const Vector3d by = turned(rest_ * localUp());
   feet_.shift(-rest_ * localUp());
+  const bool any = std::abs(rest_) > nothing;
   rest_ = 0;
-  left_.begin(left_.difference() + by, seconds);
+  if (any) left_.begin(left_.difference() + by, seconds);
 }
 
 /// The way there was a straight line in the world, in the axes of what it left.
@@ -255,8 +257,11 @@ Vector3d FrameFollow::velocity(const Vector3d& subject, const FrameFollowSetting
   const bool plain = rotation_.w == 1 && scale_ == 1;
   const Vector3d frame = velocity_, own = subject - frame, up = plain ? this->up() : turn.conjugate() * this->up();
   const Vector3d local = plain ? own : Vector3d(turn.conjugate() * own / scale_);
-  const bool rests = airborne_ && rest_ > -settings.feet.restAbove && rest_ < settings.feet.restBelow;
-  Vector3d point = feet_.speed(rests ? Vector3d(local - up.dot(local) * up) : local, settings.feet, up);
+  const double rises = up.dot(local);
+  const bool rests = airborne_ && settings.feet.restAbove + settings.feet.restBelow > 0 &&
+                     !(rises > 0 && rest_ <= -settings.feet.restAbove) &&
+                     !(rises < 0 && rest_ >= settings.feet.restBelow);
+  Vector3d point = feet_.speed(rests ? Vector3d(local - rises * up) : local, settings.feet, up);
   if (leadFactor_ > 0) {
     const Vector3d slow = slow_.speed(local, slowly(settings.lead), up), ahead = leadFactor_ * (local - slow);
     point += ahead - up.dot(ahead) * up;

@@ -29,6 +29,8 @@ LookAngles steadied(const LookAngles& look, const Eigen::Vector3d& offset, doubl
   const double share = std::clamp((level - 0.05) / 0.12, 0.0, 1.0);
   LookAngles turn{shortestTurn(look.yaw, std::atan2(-toFocus.x(), -toFocus.z())),
                   std::asin(std::clamp(toFocus.y(), -1.0, 1.0)) - look.pitch};
+  // Beyond the pole, behind, there is no shorter way round: from beside on, less and less.
+  if (std::abs(turn.yaw) > pi / 2) turn.yaw = std::copysign(pi - std::abs(turn.yaw), turn.yaw);
   const double size = std::hypot(turn.yaw * level, turn.pitch);
   const double scale = share * (size > settings.cap ? settings.cap / size : 1.0);
   return {turn.yaw * scale, turn.pitch * scale};

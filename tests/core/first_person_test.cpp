@@ -167,6 +167,19 @@ TEST(Steadying, KeepsTheAimPointOfAWallUnderTheCrosshair) {
   }
 }
 
+TEST(Steadying, TurnsNoOtherWayRoundWhereTheFocusPassesThePole) {
+  SteadySettings settings;
+  settings.cap = degrees(30);
+  double before = 0;
+  for (double x = -0.2; x <= 0.2; x += 1e-4) {
+    const double yaw = steadied({0, degrees(80)}, {x, 0, -0.3}, 1, settings).yaw;
+    if (x > -0.2) {
+      ASSERT_LT(std::abs(yaw - before), 0.01) << x;
+    }
+    before = yaw;
+  }
+}
+
 TEST(Steadying, TurnsByItsCapAtMostAndLetsGoAtThePoles) {
   SteadySettings settings;
   settings.cap = degrees(2);

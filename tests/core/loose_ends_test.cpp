@@ -136,7 +136,7 @@ TEST(LooseEnds, TheFocusOfSteadyingMovesByItsHalfLife) {
   const auto steadyAt = [&](ViewAngles& angles, double wall, double seconds) {
     testing::Walls world;
     world.walls.push_back({{0, 0, 1}, -wall});
-    return angles.steadied({}, {}, Vector3d(0, 0, 0), Rotation::Identity(), eyes, world, seconds, plain).steady;
+    return angles.steadied({}, {}, Vector3d(0, 0, 0), Rotation::Identity(), eyes, {}, world, seconds, plain).steady;
   };
   ViewAngles angles{LookAngles()};
   steadyAt(angles, 1, 0);

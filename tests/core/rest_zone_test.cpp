@@ -21,9 +21,7 @@ struct Jump {
   double height = 1.4, landsAt = 0;
   double speed() const { return std::sqrt(2 * gravity * height); }
   double begins() const { return 0.5; }
-  double lands() const {
-    return begins() + (speed() + std::sqrt(speed() * speed() - 2 * gravity * landsAt)) / gravity;
-  }
+  double lands() const { return begins() + (speed() + std::sqrt(speed() * speed() - 2 * gravity * landsAt)) / gravity; }
   Subject at(double time) const {
     Subject subject;
     const double t = time - begins();
@@ -49,7 +47,8 @@ std::vector<View> film(const CompiledDesign& design, const Jump& jump, double ra
   const testing::Walls air;
   CharacterCamera camera(design, jump.at(0));
   std::vector<View> views;
-  for (int i = 1; i <= std::lround(seconds * rate); ++i) views.push_back(camera.step(1 / rate, {}, jump.at(i / rate), air, wide));
+  for (int i = 1; i <= std::lround(seconds * rate); ++i)
+    views.push_back(camera.step(1 / rate, {}, jump.at(i / rate), air, wide));
   return views;
 }
 
@@ -77,7 +76,8 @@ TEST(RestZone, IsTakenAlongByItsEdge) {
   for (std::size_t i = 0; i < deep.size(); ++i) {
     const double time = static_cast<double>(i + 1) / 240, feet = fall.at(time).feet.y();
     ASSERT_GE(deep[i].position.y() - start, std::min(feet, 0.0) - 1e-9);
-    ASSERT_LE(deep[i].position.y() - start, std::max(feet, -12.0) + 0.5 + 0.6 + 1.5) << time << ": zone, leash, and what goes by the jump";
+    ASSERT_LE(deep[i].position.y() - start, std::max(feet, -12.0) + 0.5 + 0.6 + 1.5)
+        << time << ": zone, leash, and what goes by the jump";
     if (i > 0) {
       ASSERT_LT(std::abs(deep[i].position.y() - deep[i - 1].position.y()), 18.0 / 240) << time;
     }

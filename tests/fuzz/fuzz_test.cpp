@@ -44,7 +44,7 @@ TEST_P(RandomPlay, SeesTheSameWhereverTheOriginIs) {
       worst = std::max({worst, (a.position - b.position).norm(), std::abs(shortestTurn(a.yaw, b.yaw)),
                         std::abs(a.pitch - b.pitch), std::abs(a.fieldOfView - b.fieldOfView)});
     }
-    ASSERT_LE(worst, 1e-2) << "seed " << seed;
+    ASSERT_LE(worst, 2e-2) << "seed " << seed;
     if (worst > 1e-6) ++magnified;
   }
   EXPECT_LE(magnified, seeds.size() / 10);

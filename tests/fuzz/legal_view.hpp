@@ -22,7 +22,8 @@ inline double pivotReach(const CompiledDesign& design, double eyes) {
         std::max(farthest, f.anchorHeight * eyes + std::abs(f.anchorRise) + std::abs(f.shoulder) +
                                3 * (f.follow.leash + f.follow.verticalLeash) + f.follow.restAbove + f.follow.restBelow);
   }
-  return farthest + design.design().lead.longest + design.design().pushLimits.place + 3;
+  return farthest + design.design().lead.longest + design.design().pushLimits.place + 3 + design.design().unrest.right +
+         design.design().unrest.up + design.design().unrest.back;
 }
 
 /// What is wrong with it; empty if nothing is.
@@ -33,7 +34,8 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
     return std::string(what) + text;
   };
   const PushLimits& pushes = design.design().pushLimits;
-  const double rolls = design.pushes().empty() ? 0 : pushes.roll + 2e-6,
+  const UnrestSettings& unrest = design.design().unrest;
+  const double rolls = (design.pushes().empty() ? 0 : pushes.roll + 2e-6) + unrest.roll * (1 + 2e-9),
                lens = design.pushes().empty() ? 0 : std::log(pushes.lens);
   const struct {
     const char* name;

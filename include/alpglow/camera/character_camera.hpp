@@ -142,8 +142,13 @@ class CharacterCamera {
   /// a direction in the world it goes there, as the shares of it along the ground are to the right and back of where
   /// the heading points; without one it goes back. Of no kind, or with bad numbers, it is left out and sets a fault.
   void push(int kind, double strength = 1, const Eigen::Vector3d& direction = Eigen::Vector3d::Zero());
-  /// What pushes leave to chance follows from this.
-  void seed(std::uint32_t seed) { parts_.pushes.seed(seed); }
+  /// What pushes and unrest leave to chance follows from this.
+  void seed(std::uint32_t seed) {
+    parts_.pushes.seed(seed);
+    parts_.unrest.seed(seed);
+  }
+  /// How much of the design's unrest there is from now on, 0 … 1, eased; not a number changes nothing.
+  void setUnrest(double amount) { parts_.unrest.setAmount(amount); }
 
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
@@ -179,10 +184,11 @@ class CharacterCamera {
     Report report;           // the last view, events and faults
     HeldRates held;          // what the intent asked for last, which holds
     Pushes pushes;           // by the game
+    Unrest unrest;           // of the hand that holds it
 
     template <class Fields>
     void state(Fields& fields) {
-      fields.part(framing, subject, angles, assists, aim, placement, report, held, pushes);
+      fields.part(framing, subject, angles, assists, aim, placement, report, held, pushes, unrest);
     }
   };
 
@@ -228,7 +234,7 @@ class CharacterCamera {
                         const Eigen::Vector3d& eyeMotion) const;
   PullInMotion motion(const Subject& subject, FrameTime time) const;
   Bounds reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject, double seconds) const;
-  Eigen::Vector3d movedEyes(const ShownFraming& framing, const Pushed& pushed) const;
+  Eigen::Vector3d movedEyes(const ShownFraming& framing, const Pushed& pushed, const Wandered& wandered) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
                    const Obstacles& obstacles, FrameTime time);
   template <class Place>

@@ -71,10 +71,10 @@ class ViewAngles {
   /// Takes the next focus at once.
   void cutFocus() { focus_.cut(); }
   /// What is shown of a look: with sway, and with the turn that keeps the focus under the crosshair of a camera whose
-  /// pivot `eyeMotion` (metres, in the world) has moved.
+  /// pivot `eyeMotion` (metres, in the world) has moved. What else `wanders` goes to the sway.
   SteadiedLook steadied(const LookAngles& look, const ShownFraming& framing, const Eigen::Vector3d& camera,
-                        const Rotation& level, const Eigen::Vector3d& eyeMotion, const Obstacles& obstacles,
-                        double seconds, const CameraDesign& design);
+                        const Rotation& level, const Eigen::Vector3d& eyeMotion, const LookAngles& wanders,
+                        const Obstacles& obstacles, double seconds, const CameraDesign& design);
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>

@@ -21,6 +21,7 @@
 #include "alpglow/space/pull_in_settings.hpp"
 #include "alpglow/view/push.hpp"
 #include "alpglow/view/steadying.hpp"
+#include "alpglow/view/unrest.hpp"
 
 #include <array>
 #include <cstdint>
@@ -81,6 +82,7 @@ struct CameraDesign {
   HeadMotionSettings motion;
   SteadySettings steady;
   GlanceSettings glance;
+  UnrestSettings unrest;
   LeadSettings lead;
   PlatformSettings platform;
   SwingBackSettings swingBack;

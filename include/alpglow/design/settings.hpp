@@ -48,6 +48,8 @@ Span<const Setting<PushSettings>> settings<PushSettings>();
 template <>
 Span<const Setting<PushLimits>> settings<PushLimits>();
 template <>
+Span<const Setting<UnrestSettings>> settings<UnrestSettings>();
+template <>
 Span<const Setting<StickSettings>> settings<StickSettings>();
 template <>
 Span<const Setting<TriggerSettings>> settings<TriggerSettings>();
@@ -70,6 +72,7 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("breath", design.motion.breath, settings<BreathSettings>());
   visit("steady", design.steady, settings<SteadySettings>());
   visit("glance", design.glance, settings<GlanceSettings>());
+  visit("unrest", design.unrest, settings<UnrestSettings>());
   visit("push_limits", design.pushLimits, settings<PushLimits>());
   visit("lead", design.lead, settings<LeadSettings>());
   visit("platform", design.platform, settings<PlatformSettings>());

@@ -26,6 +26,7 @@ struct Comfort {
   double bob = 1, dip = 1, breath = 1, lead = 1;
   /// Of pushes; but those that move the aim turn it as the game has it.
   double push = 1;
+  double unrest = 1;
   /// Largest steadying turn, radians.
   double steadyCap = degrees(15);
   /// Fastest automatic turning, radians per second.

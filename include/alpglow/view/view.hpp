@@ -64,7 +64,7 @@ constexpr std::uint32_t noTarget = 0xffffffff;
 
 /// What of a view is plain numbers.
 struct ViewNumbers {
-  /// Where it looks, radians: yaw in (−π, π], pitch within its limits, roll 0 but for pushes.
+  /// Where it looks, radians: yaw in (−π, π], pitch within its limits, roll 0 but for pushes and unrest.
   double yaw = 0, pitch = 0, roll = 0;
   /// How fast the view turns by itself or by a stick, radians per second. For what takes over from it.
   double yawRate = 0, pitchRate = 0;
@@ -108,7 +108,7 @@ struct ViewNumbers {
   double bobRight = 0, bobUp = 0;
   /// How far steadying has turned the view, radians; part of yaw and pitch, not of the heading.
   double steadyYaw = 0, steadyPitch = 0;
-  /// The same of the hand's sway.
+  /// The same of the hand's sway and unrest.
   double swayYaw = 0, swayPitch = 0;
   /// The same of pushes that move the picture only: the crosshair's ray goes where the view would without them.
   double pushYaw = 0, pushPitch = 0;
