@@ -59,7 +59,7 @@ class WhenParser {
     }
     if (word_.empty() || word_ == ")" || word_ == "and" || word_ == "or") return fail("lacks a name");
     if (!ofName(word_.front())) return fail("has a character that no name has; names are joined by and, or, not");
-    const When named(bit());
+    When named(bit());
     next();
     return named;
   }
