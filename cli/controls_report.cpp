@@ -138,10 +138,8 @@ std::string explain(const Preferences& preferences, const CameraDesign& design) 
               : "  field of view        the design's\n";
   const Comfort& comfort = preferences.comfort;
   return text + fmt::format(
-                    "  comfort              bob {:.0f} %, dip {:.0f} %, breath {:.0f} %, pushes {:.0f} %, unrest "
-                    "{:.0f} %, lead {:.0f} "
-                    "%; steadying up "
-                    "to {:g}°, automatic turning up to {:g}°/s\n",
+                    "  comfort              bob {:.0f} %, dip {:.0f} %, breath {:.0f} %, pushes {:.0f} %, "
+                    "unrest {:.0f} %, lead {:.0f} %; steadying up to {:g}°, automatic turning up to {:g}°/s\n",
                     100 * comfort.bob, 100 * comfort.dip, 100 * comfort.breath, 100 * comfort.push,
                     100 * comfort.unrest, 100 * comfort.lead, toDegrees(comfort.steadyCap),
                     toDegrees(comfort.autoTurnCap));

@@ -177,8 +177,7 @@ std::string unrestText(const CameraDesign& design) {
   if (!unrest.any()) return "";
   return fmt::format(
       "Unrest\n  the hand              up to {:.2g}° of yaw, {:.2g}° of pitch, {:.2g}° of roll; {:.2g} cm aside, "
-      "{:.2g} cm up, "
-      "{:.2g} cm back; slowest wave {:.2g} s; {:.0f} % unless the game says otherwise\n",
+      "{:.2g} cm up, {:.2g} cm back; slowest wave {:.2g} s; {:.0f} % unless the game says otherwise\n",
       toDegrees(unrest.yaw), toDegrees(unrest.pitch), toDegrees(unrest.roll), 100 * unrest.right, 100 * unrest.up,
       100 * unrest.back, unrest.period, 100 * unrest.amount);
 }
@@ -289,7 +288,8 @@ std::vector<std::string> implausibleConditions(const CompiledDesign& compiled) {
     const NamedFraming& named = framings[i];
     const std::string name = "framing \"" + named.name + "\"", when = "when = \"" + named.when + "\"";
     std::vector<std::string> flags;
-    const When own = named.when.empty() ? When() : parseWhen(named.when, flags).when;
+    const When& own = compiled.when(i);
+    if (!named.when.empty()) parseWhen(named.when, flags);
     for (const std::string& flag : flags) {
       const std::string meant = io::nearestName(flag, builtIn);
       if (io::editDistance(flag, meant) <= 2)
@@ -300,7 +300,7 @@ std::vector<std::string> implausibleConditions(const CompiledDesign& compiled) {
     for (std::size_t k = 0; k < i; ++k) {
       const NamedFraming& above = framings[k];
       if (above.perspective != named.perspective || above.when.empty() != named.when.empty()) continue;
-      if (!named.when.empty() && (!own.possible() || !compiled.when(k).covers(compiled.when(i)))) continue;
+      if (!named.when.empty() && (!own.possible() || !compiled.when(k).covers(own))) continue;
       warnings.push_back(
           fmt::format("{}: {} stands above it with {}, and goes first", name, "framing \"" + above.name + "\"",
                       named.when.empty()         ? std::string("no condition: a second base")

@@ -69,12 +69,12 @@
 // space/pull_in               clear space between head and camera, foreseeing
 //
 // view/projection             clip spaces
-// view/unrest                 a living hand holds the camera
 // view/view                   where the camera is, where it looks, through which lens
 // view/stored_view            a view inside a state
-// view/push                   short displacements by the game: recoil, a landing
 // view/steadying              what is looked at stays put while the head bobs
 // view/sway                   of the hand that holds a scope
+// view/unrest                 a living hand holds the camera
+// view/push                   short displacements by the game: recoil, a landing
 // view/hand_aim               what a shot from the hand meets instead
 // view/view_transition        from one view to another
 //

@@ -183,6 +183,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.fromBody = shortestTurn(subject.heading, placed.look.orbit.yaw);
   view.bobRight = motion.x();
   view.bobUp = motion.y();
+  view.rest = followed.rest();
   view.fieldOfView = framing.pose.fieldOfView;
   view.aspect = parts_.framing.aspect();
   view.nearPlane = pose.nearPlane;

@@ -14,7 +14,7 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double longestPrediction = 10;  // seconds
-constexpr double finestPush = 0.005;      // seconds of turning against a push
+constexpr double finestPush = 0.005;      // seconds of the world in which one turns against a push
 
 }  // namespace
 
@@ -82,7 +82,7 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
   // While something blends: half of that, then turning, then the other half (second order).
   for (double left = seconds; left > 0;) {
     double piece = std::min(parts_.framing.piece(left, turns), parts_.framing.untilZoomSteps(rates.zoomRate, *design_));
-    if (turns && parts_.pushes.any()) piece = std::min(piece, finestPush);
+    if (turns && parts_.pushes.any() && piece * pace > finestPush) piece = finestPush / pace;
     if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
     advanceFraming(piece / 2);
     keepAim();

@@ -294,10 +294,6 @@ Vector3d FrameFollow::localUp() const {
   return rotation_.w == 1 ? up() : Vector3d(rotation_.rotation().conjugate() * up());
 }
 
-Vector3d FrameFollow::feet() const {
-  return rest_ == 0 ? feet_.target() : Vector3d(feet_.target() - rest_ * localUp());
-}
-
 ReferenceFrame FrameFollow::frame() const {
   ReferenceFrame frame;
   frame.id = id_;

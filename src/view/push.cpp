@@ -159,21 +159,20 @@ void Pushes::counter(const LookAngles& by, Span<const PushSettings> kinds, const
 }
 
 /// Only what is still to be taken back shrinks, never what is still to come.
-void Pushes::counter(double turn, Drive drive, double PushSettings::*angle, Span<const PushSettings> kinds) {
+void Pushes::counter(double by, Drive drive, double PushSettings::*angle, Span<const PushSettings> kinds) {
   double all = 0, along = 0;  // of what is shown; and of that, what goes against the turn
   const auto shownBy = [&](std::size_t i) {
     return kinds[i].movesAim ? kinds[i].*angle * shown(i, drive, kinds[i]) : 0;
   };
   for (std::size_t i = 0; i < kinds.size(); ++i) {
-    const double by = shownBy(i);
-    all += by;
-    if (by * turn < 0) along += by;
+    const double mine = shownBy(i);
+    all += mine;
+    if (mine * by < 0) along += mine;
   }
-  if (all * turn >= 0) return;
-  const double share = std::min(std::abs(turn), std::abs(all)) / std::abs(along);
+  if (all * by >= 0) return;
+  const double share = std::min(std::abs(by), std::abs(all)) / std::abs(along);
   for (std::size_t i = 0; i < kinds.size(); ++i) {
-    const double by = shownBy(i);
-    if (by * turn >= 0) continue;
+    if (shownBy(i) * by >= 0) continue;
     Motion& motion = kinds_[i][drive];
     motion.slow -= share * (motion.slow - motion.fast);
   }

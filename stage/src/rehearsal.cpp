@@ -196,6 +196,9 @@ class Rehearsal::Run {
     row.outIn = view.outIn;
     row.pushYaw = toDegrees(view.pushYaw);
     row.pushPitch = toDegrees(view.pushPitch);
+    row.swayYaw = toDegrees(view.swayYaw);
+    row.swayPitch = toDegrees(view.swayPitch);
+    row.rest = view.rest;
     row.events = namesOf(view.events);
     row.swingBack = toDegrees(view.swungBack);
     row.holdoff = view.holdoff;

@@ -229,6 +229,14 @@ TEST_F(PushedCamera, FoughtByAStickItTakesTheSamePathAtAnyFrameRate) {
   }
 }
 
+TEST_F(PushedCamera, ALongPauseUnderAStickTakesNoLongerThanAShortOne) {
+  const CompiledDesign aims = compiled(flare(true));
+  CharacterCamera camera(aims, subject);
+  camera.push(0);
+  camera.look({1e6, 0}, Intent({}, {1, 0.3}));
+  EXPECT_EQ(camera.update({0, 0}, subject, world, wide).faults, 0u);
+}
+
 TEST_F(PushedCamera, WhatAPitchLimitKeptBackIsNotTakenBack) {
   const CompiledDesign aims = compiled(flare(true));
   const double high = aims.design().framings[0].framing.pitch.high;

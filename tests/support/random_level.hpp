@@ -87,14 +87,22 @@ inline io::Level movingLevel(unsigned seed) {
   return level;
 }
 
-/// With `framings` also aims, switches perspective, swaps shoulders and crouches.
+/// With `framings` also aims, switches perspective, swaps shoulders, crouches and is pushed.
 inline io::Take randomTake(unsigned seed, double length, bool framings = false) {
   Random random(seed);
   io::Take take;
   take.length = length;
   const char* const keys[] = {"KeyW", "KeyA", "KeyS", "KeyD", "ShiftLeft"};
   for (double time = 0; (time += random.between(0.01, 0.3)) < length;) {
-    if (framings && random.chance(0.4)) {
+    if (framings && random.chance(0.1)) {
+      io::Cue cue;
+      cue.time = time;
+      cue.kind = io::Cue::Kind::push;
+      cue.name = "blast";
+      cue.strength = random.between(-2, 2);
+      cue.direction = random.between(-180, 180);
+      take.cues.push_back(cue);
+    } else if (framings && random.chance(0.4)) {
       const char* const presses[] = {"MouseButton2", "KeyV", "KeyX", "ControlLeft"};
       const Control control = findControl(presses[random.whole(0, 3)]);
       take.events.push_back({time, control, 1, 0});

@@ -153,7 +153,8 @@ class CharacterCamera {
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
 
-  /// Stands this way from now on; the next update cuts. Numbers beyond 1e9 or not finite change nothing.
+  /// Stands this way from now on; the next update cuts, and pushes end. Numbers beyond 1e9 or not finite change
+  /// nothing.
   void setPose(const CameraPose& pose);
 
   /// Moves the world's origin: `offset` is added to every stored position. One that is not finite, or takes the camera

@@ -122,7 +122,9 @@ class FrameFollow {
   Eigen::Vector3d lead() const;
   Eigen::Vector3d up() const;
   Eigen::Vector3d localUp() const;
-  Eigen::Vector3d feet() const;
+  Eigen::Vector3d feet() const {
+    return rest_ == 0 ? feet_.target() : Eigen::Vector3d(feet_.target() - rest_ * localUp());
+  }
   Eigen::Vector3d turned(const Eigen::Vector3d& local) const;
   Eigen::Vector3d toWorld(const Eigen::Vector3d& local) const { return origin_.vector() + turned(local); }
 

@@ -118,7 +118,7 @@ class Pushes {
   double shown(std::size_t kind, Drive drive, const PushSettings& settings) const;
   double turn(Span<const PushSettings> kinds, bool aims) const;
   double load(Span<const PushSettings> kinds, const PushLimits& limits) const;
-  void counter(double turn, Drive drive, double PushSettings::*angle, Span<const PushSettings> kinds);
+  void counter(double by, Drive drive, double PushSettings::*angle, Span<const PushSettings> kinds);
 
   std::array<std::array<Motion, drives>, mostPushes> kinds_{};
   std::uint32_t live_ = 0, dice_ = 1;

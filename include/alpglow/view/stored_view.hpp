@@ -53,7 +53,7 @@ struct StoredView {
     for (double* share : {&n.framingBlend, &n.firstPerson, &n.opacity}) fields.number(*share, 0, 1);
     fields.number(n.lookScale, leastLookScale, 1 / leastLookScale);
     for (double* angle : {&n.aimError, &n.lockError}) fields.number(*angle, 0, pi);
-    fields.numbers(1e3, n.bobRight, n.bobUp);
+    fields.numbers(1e3, n.bobRight, n.bobUp, n.rest);
     fields.number(n.holdoff, 0, 1e12);
     fields.numbers(1, n.flick.x, n.flick.y);
     fields.require(n.flick.x * n.flick.x + n.flick.y * n.flick.y <= 1 + 1e-9);

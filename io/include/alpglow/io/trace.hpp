@@ -31,6 +31,8 @@ struct TraceFrame {
   double foreseenIn = 0, shoulderGivenUp = 0, outIn = 0;
   /// What pushes that move the picture only turn.
   double pushYaw = 0, pushPitch = 0;
+  /// What the hand's sway and unrest turn; how far the camera rests above the subject in the air, metres.
+  double swayYaw = 0, swayPitch = 0, rest = 0;
   /// What began or ended in this frame, separated by spaces.
   std::string events;
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
@@ -143,6 +145,9 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::outIn>("ease_out_in_s"),
     traceColumn<&TraceFrame::pushYaw>("push_yaw_deg"),
     traceColumn<&TraceFrame::pushPitch>("push_pitch_deg"),
+    traceColumn<&TraceFrame::swayYaw>("sway_yaw_deg"),
+    traceColumn<&TraceFrame::swayPitch>("sway_pitch_deg"),
+    traceColumn<&TraceFrame::rest>("rest_m"),
 };
 
 std::string writeTrace(const Trace& trace);
