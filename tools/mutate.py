@@ -6,7 +6,8 @@
 Each change is one of: a comparison flipped or moved by one, an operator or a sign exchanged, a term or a statement
 dropped, a number changed, `min` and `max`, `true` and `false`, or two clocks exchanged; each one that is possible in
 src/ and include/ is as likely as any other. It is noticed if it does not compile, or if a short test fails or takes
-five minutes: those of the core, and what passes those meets those of files, stage and feel. What is not noticed is
+five minutes: the recorded games first, then those of the core, and what passes those meets those of files, stage and
+feel. What is not noticed is
 listed with its line, to be judged by hand. The working tree is not touched: the changes are built in a copy.
 """
 
@@ -84,7 +85,7 @@ def main():
     flags = ["-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O1",
              "-DALPGLOW_BUILD_TOOLS=ON", "-DALPGLOW_BUILD_EXAMPLES=ON", "-DALPGLOW_BUILD_TESTS=ON"]
     subprocess.run(["cmake", "-S", copy, "-B", build, "-G", "Ninja", *flags], check=True, stdout=subprocess.DEVNULL)
-    stages = [("core_tests", "parts_tests", "fuzz_tests"),
+    stages = [("recorded_tests",), ("core_tests", "parts_tests"),
               ("stage_tests", "io_tests", "conformance_tests", "feel_tests")]
 
     def failing(stage):

@@ -3,6 +3,7 @@
 // host; hostile play puts bad numbers into everything that a host hands over or answers.
 
 #include "alpglow/base/state.hpp"
+#include "alpglow/space/neighbourhood.hpp"
 #include "fuzz/legal_view.hpp"
 #include "fuzz/random_design.hpp"
 #include "support/camera_run.hpp"
@@ -10,6 +11,7 @@
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <functional>
 #include <limits>
 #include <stdexcept>
 #include <string>
@@ -17,8 +19,8 @@
 
 namespace alpglow::testing {
 
-/// Spheres in the air, answered exactly; some answers are poisoned.
-class Balls final : public Obstacles {
+/// Spheres in the air, answered exactly, or listed; some answers are poisoned.
+class Balls final : public Surroundings {
  public:
   Balls(Random& random, int count, double poisoned) : random_(random), poisoned_(poisoned) {
     for (int i = 0; i < count; ++i) balls_.push_back({random.point(12), random.between(0.05, 2)});
@@ -36,6 +38,13 @@ class Balls final : public Obstacles {
     for (const Ball& ball : balls_)
       nearest = std::min(nearest, std::max((point - ball.centre).norm() - ball.radius, 0.0));
     return poison(nearest);
+  }
+  void list(const Bounds& bounds, Found& found) const noexcept override {
+    for (std::size_t i = 0; i < balls_.size(); ++i) {
+      const Capsule ball{balls_[i].centre, balls_[i].centre, poison(balls_[i].radius)};
+      if (boundsOf(ball).touches(bounds)) found.add(ball, {static_cast<ObstacleId>(i)});
+    }
+    if (poisoned_ > 0 && random_.chance(poisoned_)) found.incomplete();
   }
   void follow(const Eigen::Vector3d& by) {
     for (Ball& ball : balls_) ball.centre += by;
@@ -101,7 +110,8 @@ class RandomPlay {
         world_(random_, random_.chance(0.4) || open ? 0 : random_.whole(1, 40), hostile_ ? 0.02 : 0),
         subject_(wardenAt({0, 0, 0})),
         camera_(design_, subject_),
-        rates_(random_.whole(0, 5)) {}
+        rates_(random_.whole(0, 5)),
+        lists_(random_.chance(0.5)) {}
 
   /// Plays so many frames; what went wrong first, or nothing.
   std::string play(int frames) {
@@ -125,6 +135,8 @@ class RandomPlay {
   };
   std::vector<Seen> views;
   bool keepsViews = false;
+  /// Looks at every view.
+  std::function<void(const View&)> watch;
   /// Of all that was seen.
   std::uint64_t checksum() const { return checksum_; }
 
@@ -195,7 +207,8 @@ class RandomPlay {
     if (random_.chance(0.3))
       frame.scale = std::pow(10, random_.between(-1, 1)), largest_ = std::max(largest_, frame.scale);
     if (frame.id == 0) return;
-    frame.rotation = Rotation(Eigen::AngleAxisd(random_.between(-3, 3), random_.point(1).normalized()));
+    const Eigen::Vector3d axis = random_.point(1).normalized();
+    frame.rotation = Rotation(Eigen::AngleAxisd(random_.between(-3, 3), axis));
     drift_ = random_.point(8);
     spin_ = random_.between(-2, 2);
   }
@@ -243,9 +256,11 @@ class RandomPlay {
         break;
       case 16:
       case 17:
-        if (const auto kinds = static_cast<int>(design_.pushes().size()); kinds > 0 || hostile_)
-          camera_.push(random_.whole(0, hostile_ ? 6 : kinds - 1), maybe(random_.between(-3, 3)),
-                       on ? told().velocity : Eigen::Vector3d(0, 0, 0));
+        if (const auto kinds = static_cast<int>(design_.pushes().size()); kinds > 0 || hostile_) {
+          const int kind = random_.whole(0, hostile_ ? 6 : kinds - 1);
+          const double strength = maybe(random_.between(-3, 3));
+          camera_.push(kind, strength, on ? told().velocity : Eigen::Vector3d(0, 0, 0));
+        }
         break;
       default: break;
     }
@@ -327,14 +342,18 @@ class RandomPlay {
     }
     if (random_.chance(0.01)) ticks_ = !ticks_;
     const double aspect = random_.chance(0.01) ? random_.between(0.05, 20) : 16.0 / 9.0;
-    const View view = random_.chance(0.002) ? camera_.updateWithoutSubject(time)
-                                            : camera_.update(time, told(), world_, maybe(aspect));
+    const double seenIn = maybe(aspect);
+    const View view =
+        random_.chance(0.002)
+            ? camera_.updateWithoutSubject(time)
+            : camera_.update(time, told(), lists_ ? near_ : static_cast<const Obstacles&>(world_), seenIn);
     if (std::getenv("ALPGLOW_FUZZ_TRACE") != nullptr) {
       std::printf(
           "%g s, world %g, platform %u, scale %g, spin %g, framing %d, blend %.3f, pivot %.3f m from feet, events %u\n",
           time.player, time.world, subject_.frame.id, subject_.frame.scale, spin_, view.framing, view.framingBlend,
           (view.pivot - subject_.feet).norm(), view.events);
     }
+    if (watch) watch(view);
     if (keepsViews) views.push_back({view.position - origin_, view.yaw, view.pitch, view.fieldOfView, view.events});
     const double seen[] = {view.position.x(), view.position.y(), view.position.z(), view.yaw,
                            view.pitch,        view.fieldOfView,  view.opacity,      view.lookScale,
@@ -371,6 +390,8 @@ class RandomPlay {
   Subject subject_;
   CharacterCamera camera_;
   int rates_;
+  bool lists_;
+  Neighbourhood near_{world_, 64};
   std::uint64_t checksum_ = 0;
   int frames_ = 0;
   Eigen::Vector3d origin_ = {0, 0, 0};
