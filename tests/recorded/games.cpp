@@ -11,8 +11,8 @@
 namespace alpglow::testing {
 namespace {
 
-const std::vector<std::string> games = {"place", "turn", "rates", "lens", "distance", "framing", "aim",
-                                        "hand",  "body", "lock",  "flags", "velocity"};
+const std::vector<std::string> games = {"place", "turn", "rates", "lens", "distance", "framing",
+                                        "aim",   "hand", "body",  "lock", "flags",    "velocity"};
 
 void addView(const View& v, Record& record) {
   const auto id = [](std::uint32_t number) { return number >= 0xfffffffe ? -1.0 : number; };
@@ -22,9 +22,9 @@ void addView(const View& v, Record& record) {
   record.add(2, {v.yawRate, v.pitchRate, v.swungBack, v.holdoff});
   record.add(3, {v.fieldOfView, v.aspect, v.nearPlane, v.farPlane, v.lookScale});
   record.add(4, {v.distance, v.freeDistance, id(v.obstacle), bits(v.pulledIn), id(v.foreseen), v.foreseenIn,
-                v.shoulderGivenUp, v.outIn});
+                 v.shoulderGivenUp, v.outIn});
   record.add(5, {bits(static_cast<unsigned>(v.framing)), bits(static_cast<unsigned>(v.framingFrom)), v.framingBlend,
-                v.firstPerson, v.opacity});
+                 v.firstPerson, v.opacity});
   record.add(6, {id(v.aimObstacle), v.aimDistance, bits(v.aimKept), v.aimError, v.aimPoint.x(), v.aimPoint.y()});
   record.add(7, {v.steadyYaw, v.steadyPitch, v.swayYaw, v.swayPitch, v.pushYaw, v.pushPitch});
   record.add(8, {v.bobRight, v.bobUp, v.rest});
@@ -51,7 +51,8 @@ TEST(Recorded, FreeCameras) {
     InspectionSettings inspected;
     randomize(inspected.look, random);
     randomize(inspected.zoom, random);
-    FlyingCamera flying(flight, random.point(5), {random.between(-3, 3), random.between(-1, 1)});
+    const Eigen::Vector3d start = random.point(5);
+    FlyingCamera flying(flight, start, {random.between(-3, 3), random.between(-1, 1)});
     Inspection inspection(inspected, random.chance(0.5) ? InspectionTurns::camera : InspectionTurns::thing);
     StandingSettings stand;
     stand.stand = {random.point(3), random.chance(0.5) ? PointAxes::world : PointAxes::thing};
@@ -98,8 +99,10 @@ TEST(Recorded, FreeCameras) {
       if (random.chance(0.05)) {
         live = (live + 1) % 3;
         const double seconds = random.between(0, 1);
-        if (random.chance(0.5)) change.begin(views[live == 0 ? 2 : live - 1], seconds);
-        else change.begin(seconds);
+        if (random.chance(0.5))
+          change.begin(views[live == 0 ? 2 : live - 1], seconds);
+        else
+          change.begin(seconds);
       }
       const View shown = change.step(dt, views[live], random.chance(0.9) ? &balls : nullptr);
       addView(shown, record);

@@ -18,8 +18,12 @@ void randomizeWithin(Section& section, Random& random) {
 
 class RandomHands {
  public:
-  RandomHands(unsigned seed, Record& record) : random_(seed), record_(record), controls_(bindings(), preferences()),
-        zones_(controls_.bindings().touch) {
+  RandomHands(unsigned seed, Record& record)
+      : random_(seed),
+        record_(record),
+        bindings_(bindings()),
+        controls_(bindings_, preferences()),
+        zones_(bindings_.touch) {
     for (const Mode& mode : controls_.bindings().modes) {
       for (const Binding& binding : mode.bindings) known_.push_back(binding.control);
     }
@@ -69,10 +73,13 @@ class RandomHands {
   void move(double time) {
     const double x = random_.between(-1.2, 1.2), y = random_.between(-1.2, 1.2);
     if (random_.chance(0.2)) return touch(time, x, y);
-    const Control control = random_.chance(0.9) ? known_[static_cast<std::size_t>(random_.whole(0, static_cast<int>(known_.size()) - 1))]
-                                                : this->control();
+    const Control control =
+        random_.chance(0.9) ? known_[static_cast<std::size_t>(random_.whole(0, static_cast<int>(known_.size()) - 1))]
+                            : this->control();
     switch (kindOf(control)) {
-      case ControlKind::button: controls_.feed({time, control, random_.chance(0.7) ? std::round(std::abs(x)) : x, 0}); break;
+      case ControlKind::button:
+        controls_.feed({time, control, random_.chance(0.7) ? std::round(std::abs(x)) : x, 0});
+        break;
       case ControlKind::axis: controls_.feed({time, control, random_.chance(0.2) ? 0 : x, 0}); break;
       case ControlKind::displacement: controls_.feed({time, control, 40 * x, 40 * y}); break;
     }
@@ -82,15 +89,19 @@ class RandomHands {
     const std::int64_t finger = random_.whole(0, 2);
     const bool button = random_.chance(0.1);
     switch (random_.whole(0, 9)) {
-      case 0: case 1: zones_.down(finger, std::abs(x), std::abs(y), button); break;
+      case 0:
+      case 1: zones_.down(finger, std::abs(x), std::abs(y), button); break;
       case 2: zones_.up(finger, time, out); break;
-      case 3: if (button) zones_.cancel(time, out); break;
+      case 3:
+        if (button) zones_.cancel(time, out);
+        break;
       default: zones_.move(finger, std::abs(x), std::abs(y), time, 1.6, out);
     }
   }
 
   void answered(const BindAnswer& answer) {
-    record_.add(6, {static_cast<double>(answer.what), static_cast<double>(answer.inTheWay.action), answer.inTheWay.scale});
+    record_.add(6,
+                {static_cast<double>(answer.what), static_cast<double>(answer.inTheWay.action), answer.inTheWay.scale});
   }
   void changeSomething() {
     const char* const mode = modes[random_.whole(0, 3)];
@@ -107,7 +118,9 @@ class RandomHands {
       case 7: controls_.releasePad(); break;
       case 8: answered(controls_.bind(mode, other)); break;
       case 9: record_.add(6, {1.0 * controls_.unbind("on-foot", other.action, other.control)}); break;
-      case 10: if (random_.chance(0.1)) record_.add(6, {1.0 * controls_.unbindAll("on-foot", other.action)}); break;
+      case 10:
+        if (random_.chance(0.1)) record_.add(6, {1.0 * controls_.unbindAll("on-foot", other.action)});
+        break;
       case 11: controls_.bindNext(mode, other, {known_[0], other.modifier}); break;
       case 12: controls_.cancelBindNext(); break;
       case 13: controls_.setPreferences(preferences()); break;
@@ -119,8 +132,8 @@ class RandomHands {
     const Intent intent = controls_.intent();
     for (const IntentSample& s : intent.samples) record_.add(0, {s.time * 100, static_cast<double>(s.kind), s.x, s.y});
     record_.add(1, {intent.turn.value_or(Rate{-2, 0}).x, intent.turn.value_or(Rate()).y, intent.zoomRate.value_or(-2),
-                   intent.glance ? 1.0 * *intent.glance : 2, intent.aim ? 1.0 * *intent.aim : 2, intent.turnScale.x,
-                   intent.turnScale.y, 1.0 * intent.blocked});
+                    intent.glance ? 1.0 * *intent.glance : 2, intent.aim ? 1.0 * *intent.aim : 2, intent.turnScale.x,
+                    intent.turnScale.y, 1.0 * intent.blocked});
     record_.add(2, {controls_.move().x, controls_.move().y, controls_.rise()});
     for (int i = 0; i <= static_cast<int>(Action::firstOfTheGame) + 2; ++i) {
       const auto action = static_cast<Action>(i);
@@ -128,18 +141,19 @@ class RandomHands {
       const Rate value = controls_.value(action);
       const Displacement moved = controls_.displaced(action);
       record_.add(3, {1.0 * state.exists, 1.0 * state.held, 1.0 * state.pressed, 1.0 * state.released, value.x, value.y,
-                     moved.x, moved.y});
+                      moved.x, moved.y});
     }
     for (const ActionChange& change : controls_.changes())
       record_.add(4, {change.time * 100, static_cast<double>(change.action), 1.0 * change.began});
     record_.add(5, {controls_.lookedBy().x, controls_.lookedBy().y, controls_.turn().x, controls_.turn().y,
-                   controls_.zoomedBy(), 1.0 * controls_.pointerLocked(), 1.0 * controls_.wantsPointerLock(),
-                   static_cast<double>(controls_.device()), static_cast<double>(controls_.mode().size())});
+                    controls_.zoomedBy(), 1.0 * controls_.pointerLocked(), 1.0 * controls_.wantsPointerLock(),
+                    static_cast<double>(controls_.device()), static_cast<double>(controls_.mode().size())});
     answered(controls_.boundNext());
   }
 
   Random random_;
   Record& record_;
+  Bindings bindings_;
   PlayerControls controls_;
   TouchZones zones_;
   std::vector<Control> known_;

@@ -1,7 +1,7 @@
 #pragma once
-// What a seeded run came to, in a few numbers under a few names: the mean of everything that was added, squashed so that
-// nothing large hides what is small. Kept in a file beside the test, one line for each seed; whatever the change to the
-// code, a run that comes to something else is noticed.
+// What a seeded run came to, in a few numbers under a few names: the mean of everything that was added, squashed so
+// that nothing large hides what is small. Kept in a file beside the test, one line for each seed; whatever the change
+// to the code, a run that comes to something else is noticed.
 //
 //   ALPGLOW_RECORD=1 recorded_tests        writes the files anew; the commit says what changed, and why
 

@@ -26,9 +26,12 @@ class Shapes final : public Surroundings {
         case 1: boxes.push_back({at, turn, {a, b, c}}); break;
         case 2: cylinders.push_back({at, turn.col(0), a, b, c}); break;
         default:
-          planes.push_back({{turn.col(0), turn.col(0).dot(at) + a}, {-turn.col(0), b - turn.col(0).dot(at)},
-                            {turn.col(1), turn.col(1).dot(at) + c}, {-turn.col(1), c - turn.col(1).dot(at)},
-                            {turn.col(2), turn.col(2).dot(at) + a}, {-turn.col(2), b - turn.col(2).dot(at)}});
+          planes.push_back({{turn.col(0), turn.col(0).dot(at) + a},
+                            {-turn.col(0), b - turn.col(0).dot(at)},
+                            {turn.col(1), turn.col(1).dot(at) + c},
+                            {-turn.col(1), c - turn.col(1).dot(at)},
+                            {turn.col(2), turn.col(2).dot(at) + a},
+                            {-turn.col(2), b - turn.col(2).dot(at)}});
       }
     }
     if (random.chance(0.2)) ground = {Vector3d(0, 1, 0), random.between(-6, -3)};
@@ -67,7 +70,8 @@ TEST(Recorded, Rooms) {
   compareWithRecord(ALPGLOW_RECORDS "/rooms.txt", names, 120, [](unsigned seed, Record& record) {
     Random random(seed);
     const Shapes shapes(random);
-    const TriangleMesh mesh(shapes.triangles, {500}, seed % 2 == 0 ? TriangleMesh::Sides::open : TriangleMesh::Sides::solid);
+    const TriangleMesh mesh(shapes.triangles, {500},
+                            seed % 2 == 0 ? TriangleMesh::Sides::open : TriangleMesh::Sides::solid);
     Assembly world;
     world.add(shapes);
     const std::size_t part = world.add(mesh, mesh.bounds(), seed % 3 == 0 ? Thing{7, Purpose::camera} : Thing());
@@ -90,7 +94,7 @@ TEST(Recorded, Rooms) {
         for (const Obstacles* each : asked) {
           const auto add = [&](std::size_t name, const Contact& contact) {
             record.add(name, {contact.distance, contact.hit() ? contact.obstacle : -1.0, contact.normal.x(),
-                             contact.normal.y(), contact.normal.z()});
+                              contact.normal.y(), contact.normal.z()});
           };
           add(0, each->sweep(from, way, radius));
           add(1, each->cast(from, way, purpose));

@@ -121,7 +121,8 @@ inline double expectTouches(const SweptOnce& swept, const Distance& distance, do
 }
 
 inline Eigen::Matrix3d randomTurn(Random& random) {
-  return Eigen::AngleAxisd(random.between(-3.1, 3.1), random.point(1).normalized()).toRotationMatrix();
+  const double angle = random.between(-3.1, 3.1);
+  return Eigen::AngleAxisd(angle, random.point(1).normalized()).toRotationMatrix();
 }
 
 /// A random solid with flat sides: a box that was sheared, turned, mirrored or flattened; its triangles point outward.
