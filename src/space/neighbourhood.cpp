@@ -100,22 +100,39 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
   }
 }
 
-/// Everything whose bounds the question reaches: whom `ask` does not find at `never`.
+/// Everything whose bounds the question reaches, which is whom `ask` does not find at `never`; by fours, the nearest
+/// first, so that what is behind is not asked for long.
 template <class Ask, class Visit>
 void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitEach) const {
+  const auto visitFour = [&](std::size_t start) {
+    const Four each = ask(list_.each[start / 4]);
+    for (std::size_t i = 0; i < std::min<std::size_t>(4, list_.count - std::min(start, list_.count)); ++i) {
+      if (each[static_cast<Eigen::Index>(i)] == never) continue;
+      const Entry& entry = list_.entries[start + i];
+      if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });
+    }
+  };
+  struct Reached {
+    float after;
+    std::size_t start;
+  };
+  std::array<Reached, 48> inOrder;
+  std::size_t count = 0;
   for (std::size_t block = 0; 16 * block < list_.count; ++block) {
-    const Four blocks = ask(list_.blocks[block]);
-    for (std::size_t four = 0; four < 4; ++four) {
-      if (blocks[static_cast<Eigen::Index>(four)] == never) continue;
-      const std::size_t start = 16 * block + 4 * four;
-      const Four each = ask(list_.each[start / 4]);
-      for (std::size_t i = 0; i < std::min<std::size_t>(4, list_.count - std::min(start, list_.count)); ++i) {
-        if (each[static_cast<Eigen::Index>(i)] == never) continue;
-        const Entry& entry = list_.entries[start + i];
-        if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });
+    const Four fours = ask(list_.blocks[block]);
+    for (std::size_t i = 0; i < 4; ++i) {
+      const Reached reached{fours[static_cast<Eigen::Index>(i)], 16 * block + 4 * i};
+      if (reached.after == never) continue;
+      if (count == inOrder.size()) {
+        visitFour(reached.start);
+        continue;
       }
+      std::size_t at = count++;
+      for (; at > 0 && inOrder[at - 1].after > reached.after; --at) inOrder[at] = inOrder[at - 1];
+      inOrder[at] = reached;
     }
   }
+  for (std::size_t i = 0; i < count; ++i) visitFour(inOrder[i].start);
 }
 
 Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose) const {

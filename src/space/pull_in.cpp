@@ -186,6 +186,7 @@ void PullIn::chooseShoulder(const Scene& scene, double seconds, const PullInSett
     const double price =
         settings.shoulderPrice * std::abs(shoulder) * (1 - share) - (share == shoulderShare_ ? staysPut * scale : 0);
     const double needed = most + noDifference + price;  // or it is not better
+    if (needed >= scene.asked.distance) continue;       // which it cannot be
     double worth = noLimit;
     for (const double ahead : shoulderAheads) {
       const Scene::Place place = ahead == 0 ? scene.now() : scene.in(ahead * settings.foresight);
