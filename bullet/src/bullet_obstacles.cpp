@@ -84,6 +84,20 @@ Vector3d reach(const void* self, const Vector3d& direction) {
   return fromBullet(static_cast<const btConvexShape*>(self)->localGetSupportingVertexWithoutMargin(along));
 }
 
+Bounds boundsOf(const btCollisionObject& object) {
+  const btBroadphaseProxy* proxy = object.getBroadphaseHandle();
+  if (proxy == nullptr) return Bounds::everything();
+  return Bounds{fromBullet(proxy->m_aabbMin), fromBullet(proxy->m_aabbMax)}.grown(beside);
+}
+
+/// What moves as a body does, or as its host has said by its interpolation velocities.
+RigidMotion motionOf(const btCollisionObject& object) {
+  const btRigidBody* body = btRigidBody::upcast(&object);
+  return {fromBullet(body != nullptr ? body->getLinearVelocity() : object.getInterpolationLinearVelocity()),
+          fromBullet(body != nullptr ? body->getAngularVelocity() : object.getInterpolationAngularVelocity()),
+          fromBullet(object.getWorldTransform().getOrigin())};
+}
+
 }  // namespace
 
 /// Takes a shape of Bullet's apart into shapes of the core's.
@@ -93,9 +107,17 @@ class BulletObstacles::Lister {
       : owner_(owner), bounds_(bounds), low_(toBullet(bounds.low)), high_(toBullet(bounds.high)), found_(found) {}
 
   void object(const btCollisionObject& object) {
-    if (!owner_.counts(object)) return;
+    if (!boundsOf(object).touches(bounds_) || !owner_.counts(object)) return;
     thing_ = owner_.thingOf(object);
     shape(*object.getCollisionShape(), object.getWorldTransform());
+  }
+  /// Only if it comes into the bounds within half a second.
+  void comes(const btCollisionObject& object) {
+    const Bounds around = boundsOf(object);
+    const RigidMotion motion = motionOf(object);
+    if (!motion.moves() || around.touches(bounds_)) return;
+    Lister wider(owner_, bounds_.grown(comesCloserBy(motion, around)), found_);
+    wider.object(object);
   }
 
  private:
@@ -245,7 +267,8 @@ Thing BulletObstacles::thingOf(const btCollisionObject& object) const {
   Thing thing;
   if (object.getUserIndex() >= 0) thing.id = static_cast<ObstacleId>(object.getUserIndex());
   if (stops_) thing.stops = stops_(object);
-  if (const btRigidBody* body = btRigidBody::upcast(&object)) thing.velocity = fromBullet(body->getLinearVelocity());
+  const RigidMotion motion = motionOf(object);
+  thing.velocity = motion.velocity, thing.spin = motion.spin, thing.about = motion.about;
   return thing;
 }
 
@@ -256,10 +279,13 @@ void BulletObstacles::warn(int type, const char* name) const {
 
 void BulletObstacles::list(const Bounds& bounds, Found& found) const noexcept {
   Lister lister(*this, bounds, found);
-  auto object = [&lister](const btCollisionObject& o) { lister.object(o); };
+  auto object = [&lister](const btCollisionObject& o) {
+    lister.object(o);
+    lister.comes(o);
+  };
   EachProxy<decltype(object)> each(object);
   // The broadphase tests boxes from outside; it is not declared const.
-  const Bounds wide = bounds.grown(beside);
+  const Bounds wide = bounds.grown(std::max(beside, mostComesCloser));
   const_cast<btBroadphaseInterface*>(world_.getBroadphase())->aabbTest(toBullet(wide.low), toBullet(wide.high), each);
 }
 

@@ -66,6 +66,7 @@
 // space/orbit_motion          how an orbit turns, and where it will be
 // space/walk_motion           how a subject walks, and where it will be
 // space/pull_in_settings      how a camera comes in before walls and goes out again
+// space/rigid_motion          how doors, lifts and vehicles move, and where that takes them
 // space/pull_in               clear space between head and camera, foreseeing
 //
 // view/projection             clip spaces
@@ -170,6 +171,7 @@
 #include "alpglow/space/orbit_motion.hpp"
 #include "alpglow/space/pull_in.hpp"
 #include "alpglow/space/pull_in_settings.hpp"
+#include "alpglow/space/rigid_motion.hpp"
 #include "alpglow/space/shapes.hpp"
 #include "alpglow/space/sphere_triangle.hpp"
 #include "alpglow/space/surroundings.hpp"

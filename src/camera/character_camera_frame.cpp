@@ -63,7 +63,8 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
   if (const double speed = walks.norm(); speed > most) walks *= most / speed;
   const FrameFollow& followed = parts_.subject.followed();
   const Vector3d up = followed.level() * Vector3d::UnitY();
-  return {walks, followed.yawRate() * time.pace(), (subject.head - subject.feet).dot(up)};
+  const RigidMotion carried{subject.frame.rooted().velocity, followed.yawRate() * up, subject.feet};
+  return {walks, followed.yawRate() * time.pace(), (subject.head - subject.feet).dot(up), carried, time.pace()};
 }
 
 /// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept

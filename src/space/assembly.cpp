@@ -79,7 +79,10 @@ class Placed final : public Found {
     Thing result = thing;
     if (thing_.id != unnamedObstacle) result.id = thing_.id;
     result.stops &= thing_.stops;
-    result.velocity = linear_ * thing.velocity + thing_.velocity;
+    result.about = transform_ * thing.about;
+    result.velocity = linear_ * thing.velocity + thing_.motion().velocityAt(result.about);
+    const Vector3d spin = linear_ * thing.spin / stretch_;  // what is mirrored spins the other way
+    result.spin = (linear_.determinant() < 0 ? Vector3d(-spin) : spin) + thing_.spin;
     return result;
   }
   /// By the inverse transpose, which keeps it on the points that were on it.
@@ -108,20 +111,22 @@ std::size_t Assembly::add(const Surroundings& part, const Bounds& bounds, const 
   return parts_.size() - 1;
 }
 
-void Assembly::place(std::size_t index, const Affine3d& transform, const Vector3d& velocity) {
+void Assembly::place(std::size_t index, const Affine3d& transform, const RigidMotion& motion) {
   Part& part = parts_[index];
   part.transform = transform;
   part.inverse = transform.inverse();
   part.placed = boundsOf(part.local, transform);
-  part.thing.velocity = velocity;
+  part.thing.velocity = motion.velocity, part.thing.spin = motion.spin, part.thing.about = motion.about;
+  part.comes = motion.moves() && !part.placed.empty() ? comesCloserBy(motion, part.placed) : 0;
   part.fixed = false;
 }
 
 void Assembly::listAll(const Bounds& bounds, Found& found) const noexcept {
   for (const Part& part : parts_) {
-    if (!part.shown || (!part.placed.empty() && !part.placed.touches(bounds))) continue;
+    const Bounds asked = bounds.grown(part.comes);
+    if (!part.shown || (!part.placed.empty() && !part.placed.touches(asked))) continue;
     Placed placed(part.transform, part.thing, found);
-    part.what->list(part.fixed ? bounds : boundsOf(bounds, part.inverse), placed);
+    part.what->list(part.fixed ? bounds : boundsOf(asked, part.inverse), placed);
   }
 }
 

@@ -36,7 +36,7 @@ Neighbourhood::Neighbourhood(const Surroundings& world, std::size_t most, std::s
 void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
   list_.open = !bounds.empty() && bounds.low.allFinite() && bounds.high.allFinite();
   if (!list_.open) return;
-  list_.count = list_.planeCount = 0;
+  list_.count = list_.planeCount = list_.movingCount = 0;
   list_.bounds = bounds;
   list_.middle = bounds.centre();
   list_.overflowed = false;
@@ -66,7 +66,10 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
   static_assert(std::is_trivially_destructible_v<Shape>);
   const Bounds bounds = boundsOf(shape);
-  if (list_.overflowed || !list_.bounds.touches(bounds)) return;
+  const RigidMotion motion = thing.motion();
+  const bool moves = motion.moves() && list_.movingCount < list_.moving.size();
+  const double comes = moves ? comesCloserBy(motion, bounds) : 0;
+  if (list_.overflowed || !list_.bounds.touches(bounds.grown(comes))) return;
   list_.overflowed = list_.count == list_.entries.size();
   if (list_.overflowed) return;
   [[maybe_unused]] Plane* const planes = list_.planes.data() + list_.planeCount;
@@ -79,7 +82,9 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   BoxesOfFour& four = list_.each[list_.count / 4];
   if (list_.count % 4 == 0) four = BoxesOfFour();
   setBox(four, list_.count % 4, bounds.moved(-list_.middle));
+  if (moves) list_.moving[list_.movingCount++] = static_cast<std::uint32_t>(list_.count);
   Entry& entry = list_.entries[list_.count++];
+  entry.moves = moves;
   entry.kind = kindOf<Shape>();
   entry.thing = thing;
   [[maybe_unused]] Shape* const kept = new (entry.shape.data()) Shape(shape);
@@ -109,7 +114,7 @@ void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitE
     for (std::size_t i = 0; i < std::min<std::size_t>(4, list_.count - std::min(start, list_.count)); ++i) {
       if (each[static_cast<Eigen::Index>(i)] == never) continue;
       const Entry& entry = list_.entries[start + i];
-      if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry.thing); });
+      if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
     }
   };
   struct Reached {
@@ -138,7 +143,8 @@ void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitE
 Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose) const {
   if (list_.cutShort) return noAnswer();
   const Way way(first.from() - list_.middle, first.direction(), first.distance(), radius);
-  forEachNear([&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose, first);
+  forEachNear([&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose,
+              [&](const auto& shape, const Entry& entry) { first(shape, entry.thing); });
   return first.contact();
 }
 
@@ -147,6 +153,44 @@ Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement,
   if (!first.moves()) return first.contact();
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
   return answers(way) ? this->first(first, radius, Purpose::camera) : world_.sweep(from, displacement, radius);
+}
+
+bool Neighbourhood::anyMoves(const RigidMotion& from) const noexcept {
+  return list_.open && std::any_of(moving().begin(), moving().end(), [&](std::uint32_t i) {
+           return list_.entries[i].thing.motion().seenFrom(from).moves();
+         });
+}
+
+/// What moves is asked where it is, from where its motion will not have taken the question yet.
+Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displacement, double radius,
+                                  const MomentAhead& later) const noexcept {
+  const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
+  FirstContact first(from, displacement, radius, Purpose::camera);
+  if (!first.moves() || list_.movingCount == 0 || list_.cutShort || !answers(way))
+    return swept(from, displacement, radius);
+  const Way reached(from - list_.middle, first.direction(), first.distance(), radius);
+  const auto ask = [&](const BoxesOfFour& boxes) { return reached.enters(boxes, first.distance()); };
+  forEachNear(ask, Purpose::camera, [&](const auto& shape, const Entry& entry) {
+    if (!entry.moves) first(shape, entry.thing);
+  });
+  Contact contact = first.contact();
+  for (const std::uint32_t i : moving()) {
+    const Entry& entry = list_.entries[i];
+    if ((entry.thing.stops & Purpose::camera) == 0) continue;
+    const RigidMotion motion = entry.thing.motion().seenFrom(later.from);
+    const double seconds = motion.moves() ? later.seconds : 0;
+    const Rotation turn = motion.turnIn(seconds);
+    const Vector3d start = seconds > 0 ? motion.pointBefore(seconds, from) : from;
+    FirstContact then(start, turn.conjugate() * Vector3d(first.direction() * contact.distance), radius,
+                      Purpose::camera);
+    visit(entry, [&](const auto& shape) {
+      if (seconds == 0 || nearestTo(shape, start).distance > radius) then(shape, entry.thing);
+    });
+    if (!then.moves() || !then.contact().hit()) continue;
+    contact = then.contact();
+    contact.normal = turn * contact.normal;
+  }
+  return contact;
 }
 
 Contact Neighbourhood::ray(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept {
@@ -172,7 +216,7 @@ double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
     return Four((at <= static_cast<float>(nearest)).select(at, Four::Constant(never)));
   };
   forEachNear(within, Purpose::camera,
-              [&](const auto& shape, const Thing&) { nearest = std::min(nearest, nearestTo(shape, point).distance); });
+              [&](const auto& shape, const Entry&) { nearest = std::min(nearest, nearestTo(shape, point).distance); });
   return world_.isInside(point) ? 0 : nearest;
 }
 

@@ -32,11 +32,13 @@ constexpr double axisRate = 4;                                    // per second,
 
 }  // namespace
 
-ClearFraction clearFraction(const Obstacles& obstacles, const Vector3d& from, const Vector3d& to, double radius) {
+ClearFraction clearFraction(const Obstacles& obstacles, const Vector3d& from, const Vector3d& to, double radius,
+                            const MomentAhead& later) {
   const Vector3d displacement = to - from;
   const double length = displacement.norm();
   if (!(length > 1e-8)) return {};
-  const Contact contact = obstacles.sweep(from, displacement, radius);
+  const Contact contact = later.seconds > 0 ? obstacles.sweepLater(from, displacement, radius, later)
+                                            : obstacles.sweep(from, displacement, radius);
   if (!contact.hit()) return {};
   return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle};
 }
@@ -106,7 +108,7 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   Scene scene(request, obstacles, settings);
   if (scene.headBlocked) return line_.close();
   const bool looksAhead = foresees(request, settings, seconds);
-  if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight);
+  if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
 
   sinceChoice_ += seconds;
   if (sinceChoice_ >= shoulderEvery) {

@@ -31,6 +31,7 @@ class PullIn::Scene {
   struct Place {
     Eigen::Vector3d head, anchor, right, back;
     double wider = 0, farther = 0;  // metres that are added to a shoulder, unless it is none, and to the distance
+    double seconds = 0;             // ahead
   };
   struct Room {
     double length = 0, clear = noLimit;  // of the line, metres, and of that as far as it is clear; infinite if free
@@ -48,7 +49,11 @@ class PullIn::Scene {
         request.radius * (nearPlane / request.nearPlane) + std::clamp(clearance_ - request.radius - skin, 0.0, margin);
   }
 
-  void setMotion(const WalkMotion& walk, const OrbitMotion& motion, const LineMotion& change, double foresight) {
+  void setMotion(const WalkMotion& walk, const OrbitMotion& motion, const LineMotion& change, double foresight,
+                 const PullInMotion& told) {
+    pace_ = told.pace;
+    carried_ = told.carried;
+    thingsMove_ = world_.moves(carried_);
     motion_ = motion;
     change_ = change;
     walk_ = walk;
@@ -60,19 +65,20 @@ class PullIn::Scene {
     const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));
     walksUpTo_ *= clearFraction(world_, asked.head, asked.head + way, wide).fraction;
   }
-  bool moves() const { return moves_ || motion_.turns() || change_.moves(asked.scale); }
+  bool moves() const { return thingsMove_ || moves_ || motion_.turns() || change_.moves(asked.scale); }
 
   static Place placeIn(const PullInRequest& asked, const Eigen::Vector3d& walked, const LookAngles& turn) {
     const LookAngles orbit{asked.orbit.yaw + turn.yaw,
                            std::clamp(asked.orbit.pitch + turn.pitch, std::min(asked.pitch.low, asked.orbit.pitch),
                                       std::max(asked.pitch.high, asked.orbit.pitch))};
     const Eigen::Matrix3d axes = asked.level * rotationOf(orbit.yaw, orbit.pitch);
-    return {asked.head + walked, asked.anchor + walked, axes.col(0), axes.col(2), 0, 0};
+    return {asked.head + walked, asked.anchor + walked, axes.col(0), axes.col(2)};
   }
   Place now() const { return placeIn(asked, Eigen::Vector3d::Zero(), {}); }
   Place in(double seconds) const {
     Place place = placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds));
     const LineMotion::Line change = change_.changeIn(seconds);
+    place.seconds = seconds;
     const Eigen::Vector3d rise = change.headHeight * (asked.level * Eigen::Vector3d::UnitY());
     place.head += rise;
     place.anchor += rise + asked.level * change.offset.vector();
@@ -92,7 +98,7 @@ class PullIn::Scene {
     const Eigen::Vector3d end = ideal(place, shoulder);
     const double length = (end - place.head).norm();
     const ClearFraction clear =
-        clearFraction(world_, place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)));
+        clearIn(place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)), place.seconds);
     return {length, clear.obstacle == noObstacle ? noLimit : clear.fraction * length, clear.obstacle};
   }
   /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from; or anything that is
@@ -102,8 +108,8 @@ class PullIn::Scene {
     if (line.clear <= needed) return line.clear;
     const Eigen::Vector3d from = pivot(place, shoulder);
     double axis = 1;
-    if (clearFraction(world_, place.head, from, radius_).fraction == 1)
-      axis = clearFraction(world_, from, from + asked.distance * place.back, radius_).fraction;
+    if (clearIn(place.head, from, radius_, place.seconds).fraction == 1)
+      axis = clearIn(from, from + asked.distance * place.back, radius_, place.seconds).fraction;
     return std::min({line.clear, axis * asked.distance, line.length});
   }
   double clearPart(const Eigen::Vector3d& to, ObstacleId& obstacle) const {
@@ -117,13 +123,20 @@ class PullIn::Scene {
   bool headBlocked = false;
 
  private:
+  ClearFraction clearIn(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double radius, double seconds) const {
+    if (!thingsMove_ || seconds == 0) return clearFraction(world_, from, to, radius);
+    return clearFraction(world_, from, to, radius, MomentAhead{seconds * pace_, carried_});
+  }
+
   const Obstacles& world_;
   double clearance_ = 0, radius_ = 0;
   WalkMotion walk_;
   OrbitMotion motion_;
   LineMotion change_;
   double foresight_ = 0, walksUpTo_ = 0;  // seconds; metres, before a wall
-  bool moves_ = false;
+  bool moves_ = false, thingsMove_ = false;
+  double pace_ = 1;
+  RigidMotion carried_;
 };
 
 }  // namespace alpglow

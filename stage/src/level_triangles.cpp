@@ -39,9 +39,9 @@ LevelTriangles::LevelTriangles(const io::Level& level, bool fast) {
   }
 }
 
-void LevelTriangles::place(std::size_t mover, const Eigen::Affine3d& transform, const Eigen::Vector3d& velocity) {
+void LevelTriangles::place(std::size_t mover, const Eigen::Affine3d& transform, const RigidMotion& motion) {
   for (const std::size_t part : {firstMover_ + 2 * mover, firstMover_ + 2 * mover + 1})
-    world_.place(part, transform, velocity);
+    world_.place(part, transform, motion);
 }
 
 }  // namespace alpglow::stage

@@ -20,7 +20,7 @@ class LevelTriangles {
   LevelTriangles(const io::Level& level, bool fast);
   const Assembly& world() const { return world_; }
   /// From where a mover was at time 0 to where it is.
-  void place(std::size_t mover, const Eigen::Affine3d& transform, const Eigen::Vector3d& velocity);
+  void place(std::size_t mover, const Eigen::Affine3d& transform, const RigidMotion& motion);
 
  private:
   std::vector<std::unique_ptr<Surroundings>> meshes_;

@@ -1,5 +1,6 @@
 #include "alpglow/stage/stage.hpp"
 
+#include "drawn_walker.hpp"
 #include "world.hpp"
 
 #include <BulletCollision/CollisionShapes/btConvexPolyhedron.h>
@@ -85,11 +86,15 @@ const Surroundings& Stage::obstacles() const {
 }
 
 void Stage::moveTo(double time) const {
-  for (std::size_t i = 0; i < level_.movers.size() && world_->triangles != nullptr; ++i) {
-    const ReferenceFrame now = level_.movers[i].at(time, 1), start = level_.movers[i].at(0, 1);
+  std::vector<RigidMotion> motions;
+  for (std::size_t i = 0; i < level_.movers.size(); ++i) {
+    const ReferenceFrame start = level_.movers[i].at(0, 1);
+    ReferenceFrame now = level_.movers[i].at(time, 1);
+    now = frameOf(level_, static_cast<int>(i), time, now.origin);
+    motions.push_back({now.velocity, now.yawRate * Eigen::Vector3d::UnitY(), now.origin});
     const Rotation turn = now.rotation * start.rotation.conjugate();
     const Eigen::Translation3d shift(now.origin - turn * start.origin);
-    world_->triangles->place(i, Eigen::Affine3d(shift * turn), now.velocity);
+    if (world_->triangles != nullptr) world_->triangles->place(i, Eigen::Affine3d(shift * turn), motions.back());
   }
   for (std::size_t i = 0; i < level_.objects.size(); ++i) {
     const int mover = level_.objects[i].mover;
@@ -100,6 +105,9 @@ void Stage::moveTo(double time) const {
     const Eigen::Vector3d shift = now.origin - turn * start.origin;
     btCollisionObject& object = *world_->objects[i];
     object.setWorldTransform(btTransform(btQuaternion(turn.x(), turn.y(), turn.z(), turn.w()), toBullet(shift)));
+    const RigidMotion& motion = motions[static_cast<std::size_t>(mover)];
+    object.setInterpolationLinearVelocity(toBullet(motion.velocityAt(shift)));
+    object.setInterpolationAngularVelocity(toBullet(motion.spin));
     world_->world.updateSingleAabb(&object);
   }
 }

@@ -18,7 +18,8 @@ void addView(const View& v, Record& record) {
   const auto id = [](std::uint32_t number) { return number >= 0xfffffffe ? -1.0 : number; };
   const auto bits = [](std::uint32_t flags) { return static_cast<double>(flags); };
   record.add(0, {v.position.x(), v.position.y(), v.position.z(), v.head.y(), v.pivot.x(), v.pivot.y(), v.pivot.z()});
-  record.add(1, {v.yaw, v.pitch, v.roll, v.heading, v.fromBody, v.glanceYaw, v.glancePitch, v.level.x(), v.level.w()});
+  record.add(1, {v.yaw, v.pitch, v.roll, v.heading, v.fromBody, v.glanceYaw, v.glancePitch, v.level.x(), v.level.w(),
+                 v.rotation()(0, 1), v.forward().y()});
   record.add(2, {v.yawRate, v.pitchRate, v.swungBack, v.holdoff});
   record.add(3, {v.fieldOfView, v.aspect, v.nearPlane, v.farPlane, v.lookScale});
   record.add(4, {v.distance, v.freeDistance, id(v.obstacle), bits(v.pulledIn), id(v.foreseen), v.foreseenIn,

@@ -81,22 +81,27 @@ TEST(Recorded, Rooms) {
       Eigen::Affine3d transform(Eigen::Translation3d(random.point(2)));
       transform.rotate(randomTurn(random));
       if (random.chance(0.5)) transform.scale(random.between(-2, 2));
-      world.place(part, transform, random.point(1));
+      RigidMotion motion{random.point(2), random.point(2), transform.translation()};
+      if (random.chance(0.3)) motion = RigidMotion();
+      world.place(part, transform, motion);
       world.show(part, random.chance(0.8));
       const Bounds bounds = Bounds::around(random.point(3), 2);
       near.gather(bounds), around.gather(bounds);
-      record.add(4, {1.0 * near.complete(), 1.0 * static_cast<double>(near.size()), near.bounds().low.x()});
+      record.add(4, {1.0 * near.complete(), 1.0 * static_cast<double>(near.size()), near.bounds().low.x(),
+                     1.0 * near.moves({})});
       for (int question = 0; question < 24; ++question) {
         const Vector3d from = random.point(4), way = random.point(random.chance(0.2) ? 20 : 3);
         const double radius = random.chance(0.1) ? 0 : random.between(0.02, 0.5);
         const Purpose::Bit purposes[] = {Purpose::camera, Purpose::aim, Purpose::sight, Purpose::focus};
         const Purpose::Bit purpose = purposes[random.whole(0, 3)];
+        const MomentAhead later{random.between(0, 0.5), {random.point(1), random.point(0.5), from}};
         for (const Obstacles* each : asked) {
           const auto add = [&](std::size_t name, const Contact& contact) {
             record.add(name, {contact.distance, contact.hit() ? contact.obstacle : -1.0, contact.normal.x(),
                               contact.normal.y(), contact.normal.z()});
           };
           add(0, each->sweep(from, way, radius));
+          add(0, each->sweepLater(from, way, radius, later));
           add(1, each->cast(from, way, purpose));
           record.add(2, {each->clearance(from, radius * 4)});
         }

@@ -4,7 +4,7 @@
 //   Assembly world;
 //   world.add(level, {});
 //   const std::size_t door = world.add(doorMesh, doorMesh.bounds(), {doorId});
-//   world.place(door, frame, velocity);                     // as it is drawn in this frame
+//   world.place(door, frame, motion);                       // as it is drawn in this frame
 //   Neighbourhood near(world);
 
 #include "alpglow/space/surroundings.hpp"
@@ -27,7 +27,7 @@ class Assembly final : public Surroundings {
   /// Puts a part somewhere: turned, mirrored and scaled as one likes. Triangles, boxes, hulls and anything that tells
   /// how far it reaches stay exact whatever the transform; capsules and cylinders do where it keeps right angles and
   /// scales evenly, and become the smallest that hold them where not.
-  void place(std::size_t part, const Eigen::Affine3d& transform, const Eigen::Vector3d& velocity = {0, 0, 0});
+  void place(std::size_t part, const Eigen::Affine3d& transform, const RigidMotion& motion = {});
   /// There or not: an open hatch, what has been destroyed.
   void show(std::size_t part, bool shown) { parts_[part].shown = shown; }
 
@@ -44,6 +44,7 @@ class Assembly final : public Surroundings {
     const Surroundings* what;
     Bounds local, placed;
     Thing thing;
+    double comes = 0;  // metres closer, soon
     Eigen::Affine3d transform = Eigen::Affine3d::Identity(), inverse = Eigen::Affine3d::Identity();
     bool fixed = true, shown = true;
   };

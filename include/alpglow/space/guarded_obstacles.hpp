@@ -41,6 +41,11 @@ class GuardedObstacles final : public Obstacles {
       ++contacts;
     }
   }
+  Contact sweepLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                     const MomentAhead& later) const noexcept override {
+    return checked(host_.sweepLater(from, displacement, radius, later), displacement.norm());
+  }
+  bool moves(const RigidMotion& from) const noexcept override { return host_.moves(from); }
   void gather(const Bounds& bounds) const noexcept override {
     gathered_ = true;
     host_.gather(bounds);

@@ -36,6 +36,11 @@ class Neighbourhood final : public Obstacles {
     return ray(from, displacement, purpose);
   }
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override { return room(point, range); }
+  Contact sweepLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                     const MomentAhead& later) const noexcept override {
+    return sweptLater(from, displacement, radius, later);
+  }
+  bool moves(const RigidMotion& from) const noexcept override { return anyMoves(from); }
 
   /// Whether the last list had room for everything. Where not, each question goes to the world itself.
   bool complete() const { return !list_.overflowed; }
@@ -49,6 +54,7 @@ class Neighbourhood final : public Obstacles {
   static constexpr Kind kindOf();
   struct Entry {
     Kind kind = Kind::triangle;
+    bool moves = false;
     Thing thing;
     alignas(
         Convex) std::array<std::byte, std::max({sizeof(Triangle), sizeof(Box), sizeof(Hull), sizeof(Convex)})> shape;
@@ -59,13 +65,17 @@ class Neighbourhood final : public Obstacles {
     Eigen::Vector3d middle = Eigen::Vector3d::Zero();
     std::vector<Plane> planes;
     Bounds bounds;
-    std::size_t count = 0, planeCount = 0;
+    std::array<std::uint32_t, 32> moving;  // entries; of more only these are known to move
+    std::size_t count = 0, planeCount = 0, movingCount = 0;
     bool open = false;  // for questions
     bool overflowed = false, cutShort = false;
   };
 
   void listAnew(const Bounds& bounds) const noexcept;
   Contact swept(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius) const noexcept;
+  Contact sweptLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                     const MomentAhead& later) const noexcept;
+  bool anyMoves(const RigidMotion& from) const noexcept;
   Contact ray(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit purpose) const noexcept;
   double room(const Eigen::Vector3d& point, double range) const noexcept;
 
@@ -77,6 +87,7 @@ class Neighbourhood final : public Obstacles {
   template <class Ask, class Visit>
   void forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visit) const;
   Contact first(FirstContact first, double radius, std::uint32_t purpose) const;
+  Span<const std::uint32_t> moving() const { return {list_.moving.data(), list_.movingCount}; }
 
   const Surroundings& world_;
   mutable List list_;

@@ -7,6 +7,7 @@
 
 #include "alpglow/base/span.hpp"
 #include "alpglow/space/bounds.hpp"
+#include "alpglow/space/rigid_motion.hpp"
 
 #include <Eigen/Core>
 
@@ -47,6 +48,12 @@ struct Sweep {
   double radius = 0;
 };
 
+/// A moment ahead, as seen from something that moves: what moves with it is at rest.
+struct MomentAhead {
+  double seconds = 0;
+  RigidMotion from;
+};
+
 class Obstacles {
  public:
   virtual ~Obstacles() = default;
@@ -68,6 +75,16 @@ class Obstacles {
   virtual void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept {
     for (const Sweep& each : sweeps) *contacts++ = sweep(each.from, each.displacement, each.radius);
   }
+
+  /// The same as it will be, as far as one knows: what moves has gone on as it does. A thing that will have come to
+  /// where the sphere starts is left out, as nobody knows what becomes of that. A host that knows of no motion answers
+  /// as of now.
+  virtual Contact sweepLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                             const MomentAhead&) const noexcept {
+    return sweep(from, displacement, radius);
+  }
+  /// Whether anything nearby is known to move, as seen from something that moves itself.
+  virtual bool moves(const RigidMotion&) const noexcept { return false; }
 
   /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
   /// makes it now. Empty bounds end the frame: what was listed may have moved when the next question comes.

@@ -55,6 +55,9 @@ struct PullInMotion {
   double carriedYawRate = 0;
   /// Of the head above the feet, metres: lower while it crouches.
   double headHeight = 0;
+  /// Of what it stands on, by the world's clock; and how much of that a second of the player's is.
+  RigidMotion carried;
+  double pace = 1;
 };
 
 /// What clear space allows.
@@ -83,9 +86,9 @@ struct ClearFraction {
   ObstacleId obstacle = noObstacle;
 };
 /// Asks for one sweep of a sphere of this radius (metres, ≥ 0) on the straight line between two points of the world.
-/// Points at most 1e-8 m apart, or not finite, ask for nothing and give 1.
+/// Points at most 1e-8 m apart, or not finite, ask for nothing and give 1. Now, or as it will be.
 ClearFraction clearFraction(const Obstacles& obstacles, const Eigen::Vector3d& from, const Eigen::Vector3d& to,
-                            double radius);
+                            double radius, const MomentAhead& later = {});
 
 /// The part with a memory. A trivially copyable value.
 class PullIn {

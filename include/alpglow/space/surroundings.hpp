@@ -23,8 +23,10 @@ struct Thing {
   ObstacleId id = unnamedObstacle;
   /// What it stops (`Purpose`). What the camera sees through, glass or leaves, stops some of the rest.
   std::uint32_t stops = Purpose::all;
-  /// Of what moves, as it is drawn in this frame, metres per second.
-  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  /// Of what moves, as it is drawn in this frame: the velocity of the point `about`, metres per second, and how it
+  /// spins, radians per second. What comes toward the camera is met in time by one who knows.
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero(), spin = Eigen::Vector3d::Zero(), about = Eigen::Vector3d::Zero();
+  RigidMotion motion() const { return {velocity, spin, about}; }
 };
 
 /// Takes what a world lists. Coordinates are the world's. A shape that is listed twice, or that is not near after all,
@@ -76,7 +78,8 @@ class ForEachFound final : public Found {
 
 class Surroundings : public Obstacles {
  public:
-  /// Everything that touches the bounds, as it is drawn in this frame.
+  /// Everything that touches the bounds, as it is drawn in this frame; and of what moves what will touch them within
+  /// half a second, if that is known.
   virtual void list(const Bounds& bounds, Found& found) const noexcept = 0;
 
   /// Whether the point is inside something of which only the surface is listed: a closed mesh, the ground below a

@@ -1,0 +1,58 @@
+#pragma once
+// How something rigid moves: doors, lifts, crushers, whatever a subject stands on; and where that takes it.
+//
+//   const RigidMotion door{{0, 0, 0}, {0, 1.2, 0}, {2, 1, -3}};       // swings at 1.2 rad/s about its hinge
+//   const Eigen::Vector3d corner = door.pointIn(0.3, {2, 1, -4});
+//
+// Straight on and turning as fast as now: good for the half second ahead that it is asked for.
+
+#include "alpglow/base/rotation.hpp"
+#include "alpglow/space/bounds.hpp"
+
+#include <Eigen/Core>
+
+#include <algorithm>
+#include <cmath>
+
+namespace alpglow {
+
+/// A point x of it moves with velocity + spin × (x − about): metres per second, and radians per second about the spin's
+/// own direction.
+struct RigidMotion {
+  Eigen::Vector3d velocity = Eigen::Vector3d::Zero(), spin = Eigen::Vector3d::Zero(), about = Eigen::Vector3d::Zero();
+
+  /// Whether it moves to speak of: not by less than 2 cm/s or rad/s; nor if its numbers are no motion of a thing,
+  /// beyond 100 m/s or rad/s or not finite.
+  bool moves() const {
+    constexpr double least = 0.02, most = 100;
+    const double fastest = std::max(velocity.norm(), spin.norm());
+    return fastest > least && fastest < most && about.allFinite() && velocity.allFinite() && spin.allFinite();
+  }
+  Eigen::Vector3d velocityAt(const Eigen::Vector3d& point) const { return velocity + spin.cross(point - about); }
+  /// As seen from something that moves itself.
+  RigidMotion seenFrom(const RigidMotion& other) const {
+    return {velocity - other.velocityAt(about), spin - other.spin, about};
+  }
+  /// How much it turns in so many seconds.
+  Rotation turnIn(double seconds) const { return rotationBy(spin * seconds); }
+  Eigen::Vector3d pointIn(double seconds, const Eigen::Vector3d& point) const {
+    return about + turnIn(seconds) * Eigen::Vector3d(point - about) + velocity * seconds;
+  }
+  /// What will be at a point, where it is now.
+  Eigen::Vector3d pointBefore(double seconds, const Eigen::Vector3d& point) const {
+    return about + turnIn(seconds).conjugate() * Eigen::Vector3d(point - about - velocity * seconds);
+  }
+  /// How far any point of it within `reach` of `about` gets in so many seconds, at most.
+  double wayIn(double seconds, double reach) const { return (velocity.norm() + spin.norm() * reach) * seconds; }
+};
+
+/// How much closer anything of it within these bounds may come in the half second that is looked ahead, metres; from
+/// farther away than the most it is seen later.
+constexpr double mostComesCloser = 2;
+inline double comesCloserBy(const RigidMotion& motion, const Bounds& bounds) {
+  constexpr double ahead = 0.5;
+  const Eigen::Vector3d reach = (bounds.high - motion.about).cwiseAbs().cwiseMax((bounds.low - motion.about).cwiseAbs());
+  return std::min(motion.wayIn(ahead, reach.norm()), mostComesCloser);
+}
+
+}  // namespace alpglow

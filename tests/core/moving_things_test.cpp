@@ -1,0 +1,123 @@
+// What moves is met in time by a camera that is told so.
+
+#include "alpglow/space/assembly.hpp"
+#include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/space/pull_in.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+
+TEST(RigidMotion, TakesPointsThereAndBack) {
+  testing::Random random(3);
+  for (int i = 0; i < 100; ++i) {
+    const RigidMotion motion{random.point(3), random.point(2), random.point(5)};
+    const Vector3d point = random.point(4);
+    const double seconds = random.between(0, 1);
+    const Vector3d then = motion.pointIn(seconds, point);
+    EXPECT_LT((motion.pointBefore(seconds, then) - point).norm(), 1e-12);
+    EXPECT_LT((motion.pointIn(1e-7, point) - point - 1e-7 * motion.velocityAt(point)).norm(), 1e-11);
+    EXPECT_LE((then - point).norm(), motion.wayIn(seconds, (point - motion.about).norm()) + 1e-12);
+    EXPECT_FALSE(motion.seenFrom(motion).moves()) << "what moves along is at rest";
+    EXPECT_FALSE(RigidMotion().seenFrom(motion).seenFrom(motion.seenFrom(RigidMotion())).velocity.hasNaN());
+  }
+  EXPECT_FALSE((RigidMotion{{std::nan(""), 0, 0}, {}, {}}.moves()));
+  EXPECT_FALSE((RigidMotion{{1e18, 0, 0}, {}, {}}.moves()));
+}
+
+/// One crate, wherever it is put.
+class Crate final : public Surroundings {
+ public:
+  void list(const Bounds&, Found& found) const noexcept override {
+    found.add(Box{{0, 0, 0}, Eigen::Matrix3d::Identity(), {0.5, 1, 0.5}}, {4});
+  }
+};
+
+PullInRequest resting() {
+  PullInRequest request;
+  request.head = request.anchor = {0, 1.7, 0};
+  request.distance = 3;
+  return request;
+}
+
+/// How a resting camera fares while a crate comes to `when(0)` along its motion.
+struct Fared {
+  double worst = 0;  // metres lost in a sixtieth
+  bool foreseen = false;
+};
+template <class At>
+Fared faresWhile(At&& at, bool told, const PullInMotion& subject = {}) {
+  const Crate crate;
+  Assembly world;
+  const std::size_t part = world.add(crate, {{-0.5, -1, -0.5}, {0.5, 1, 0.5}});
+  const Neighbourhood near(world);
+  PullIn space;
+  Fared fared;
+  double before = 3;
+  for (double time = -1; time < 0.3; time += 1 / 60.0) {
+    const auto [transform, motion] = at(time);
+    world.place(part, transform, told ? motion : RigidMotion());
+    near.gather(space.reach(resting(), subject, 1 / 60.0, {}));
+    const PullInPose pose = space.step(resting(), subject, near, 1 / 60.0, {});
+    EXPECT_FALSE(world.sweep(resting().head, pose.camera - resting().head, 0.14).hit());
+    fared.worst = std::max(fared.worst, before - pose.distance);
+    fared.foreseen = fared.foreseen || pose.foreseen == 4;
+    before = pose.distance;
+  }
+  return fared;
+}
+
+/// From the side, 2.4 m/s: it touches the line from head to camera at time 0, 1.7 m behind the head.
+std::pair<Eigen::Affine3d, RigidMotion> slides(double time) {
+  const Vector3d at(0.65 - 2.4 * time, 1.7, 1.7);
+  return {Eigen::Affine3d(Eigen::Translation3d(at)), RigidMotion{{-2.4, 0, 0}, {0, 0, 0}, at}};
+}
+
+/// As the leaf of a door that is hinged beside the line.
+std::pair<Eigen::Affine3d, RigidMotion> swings(double time) {
+  const Vector3d hinge(1.1, 1.7, 1.6);
+  Eigen::Affine3d transform(Eigen::Translation3d(hinge) * Eigen::AngleAxisd(1.6 * time, Vector3d::UnitY()) *
+                            Eigen::Translation3d(0, 0, 0.9));
+  return {transform, RigidMotion{{0, 0, 0}, {0, 1.6, 0}, hinge}};
+}
+
+TEST(MovingThings, AreMetInTimeByARestingHead) {
+  const Fared blind = faresWhile(slides, false), told = faresWhile(slides, true);
+  EXPECT_GT(blind.worst, 1) << "it comes between them within a frame";
+  EXPECT_LT(told.worst, 0.25);
+  EXPECT_TRUE(told.foreseen);
+  EXPECT_FALSE(blind.foreseen);
+}
+
+TEST(MovingThings, TurnAboutTheirHinge) {
+  const auto backwards = [](double time) {
+    auto [transform, motion] = swings(-time);
+    motion.spin = -motion.spin;
+    return std::make_pair(transform, motion);
+  };
+  const Fared blind = faresWhile(backwards, false), told = faresWhile(backwards, true);
+  EXPECT_GT(blind.worst, 0.3);
+  EXPECT_LT(told.worst, 0.25);
+  EXPECT_TRUE(told.foreseen);
+}
+
+TEST(MovingThings, ThatCarryTheSubjectAreAtRest) {
+  // The crate rides along, beside the line: what the subject stands on moves as it does.
+  PullInMotion subject;
+  subject.carried = {{0, 0, -5}, {0, 0.4, 0}, {0, 0, 0}};
+  const auto along = [&](double) {
+    const Vector3d at(0.75, 1.7, 1.7);
+    RigidMotion motion{subject.carried.velocityAt(at), subject.carried.spin, at};
+    return std::make_pair(Eigen::Affine3d(Eigen::Translation3d(at)), motion);
+  };
+  const Fared fared = faresWhile(along, true, subject);
+  EXPECT_EQ(fared.worst, 0);
+  EXPECT_FALSE(fared.foreseen);
+}
+
+}  // namespace
+}  // namespace alpglow
