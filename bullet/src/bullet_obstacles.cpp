@@ -302,8 +302,11 @@ Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement
     } else if (counts(o)) {
       const Thing thing = thingOf(o);
       const btTransform& at = o.getWorldTransform();
+      const Matrix3d turn = fromBullet(at.getBasis());
+      const Vector3d origin = fromBullet(at.getOrigin());
       auto triangle = [&](const btVector3* c) {
-        first(Triangle{fromBullet(at * c[0]), fromBullet(at * c[1]), fromBullet(at * c[2])}, thing);
+        const auto corner = [&](int i) { return Vector3d(turn * fromBullet(c[i]) + origin); };
+        first(Triangle{corner(0), corner(1), corner(2)}, thing);
       };
       EachTriangle<decltype(triangle)> each(triangle);
       const btTransform toLocal = at.inverse();

@@ -155,32 +155,34 @@ struct Tally {
   int hits = 0;
 };
 
-/// Sweeps, rays and clearances of one shape within three metres, asked directly and of a neighbourhood.
-inline void attack(const Surroundings& world, const Distance& distance, bool convex, Random& random, Tally& tally) {
+/// Sweeps, rays and clearances of one shape within three metres, asked directly and of a neighbourhood; exact to so
+/// many times what they are in double.
+inline void attack(const Surroundings& world, const Distance& distance, bool convex, Random& random, Tally& tally,
+                   double coarse = 1) {
   const Neighbourhood near(world, 512, 24);
   static_cast<const Obstacles&>(near).gather(Bounds::around(Eigen::Vector3d::Zero(), 10));
   for (int i = 0; i < 50; ++i) {
     const Eigen::Vector3d from = random.point(3), direction = random.point(1).normalized();
     const double room = static_cast<double>(distance(from)), radius = random.between(0.01, 0.4);
     const double length = random.between(0.2, 6);
-    ASSERT_NEAR(world.clearance(from, 20), room, 1e-7);
-    ASSERT_NEAR(near.clearance(from, 3), std::min(room, 3.0), 1e-7);
-    if (room < radius + 2e-6) continue;
+    ASSERT_NEAR(world.clearance(from, 20), room, 1e-7 * coarse);
+    ASSERT_NEAR(near.clearance(from, 3), std::min(room, 3.0), 1e-7 * coarse);
+    if (room < radius + 2e-6 * coarse) continue;
     const Contact contact = world.sweep(from, length * direction, radius);
     const Contact ray = world.cast(from, length * direction, Purpose::aim);
-    ASSERT_NEAR(near.sweep(from, length * direction, radius).distance, contact.distance, 1e-9);
-    ASSERT_NEAR(near.cast(from, length * direction, Purpose::aim).distance, ray.distance, 1e-9);
+    ASSERT_NEAR(near.sweep(from, length * direction, radius).distance, contact.distance, 1e-9 * coarse);
+    ASSERT_NEAR(near.cast(from, length * direction, Purpose::aim).distance, ray.distance, 1e-9 * coarse);
     const auto end = [length](const Contact& c) { return c.hit() ? c.distance : length; };
     const SweptOnce swept{from, direction, length, radius, end(contact)};
-    tally.worst = std::max(tally.worst, expectTouches(swept, distance, 1e-6, convex));
-    expectTouches({from, direction, length, 0, end(ray)}, distance, 2e-6, convex);
+    tally.worst = std::max(tally.worst, expectTouches(swept, distance, 1e-6 * coarse, convex));
+    expectTouches({from, direction, length, 0, end(ray)}, distance, 2e-6 * coarse, convex);
     if (!contact.hit()) continue;
     ++tally.hits;
-    ASSERT_NEAR(contact.normal.norm(), 1, 1e-6);
+    ASSERT_NEAR(contact.normal.norm(), 1, 1e-6 * coarse);
     // Away from the nearest point of the shape: a step along it gains as much distance.
     const Eigen::Vector3d place = from + contact.distance * direction + 1e-4 * contact.normal;
     if (!convex) continue;
-    ASSERT_NEAR(static_cast<double>(distance(place)), radius + 1e-4, 2e-6);
+    ASSERT_NEAR(static_cast<double>(distance(place)), radius + 1e-4, 2e-6 * coarse);
   }
 }
 

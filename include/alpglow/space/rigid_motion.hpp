@@ -51,7 +51,8 @@ struct RigidMotion {
 constexpr double mostComesCloser = 2;
 inline double comesCloserBy(const RigidMotion& motion, const Bounds& bounds) {
   constexpr double ahead = 0.5;
-  const Eigen::Vector3d reach = (bounds.high - motion.about).cwiseAbs().cwiseMax((bounds.low - motion.about).cwiseAbs());
+  const Eigen::Vector3d reach =
+      (bounds.high - motion.about).cwiseAbs().cwiseMax((bounds.low - motion.about).cwiseAbs());
   return std::min(motion.wayIn(ahead, reach.norm()), mostComesCloser);
 }
 
