@@ -1,6 +1,7 @@
 #include "design_report.hpp"
 
 #include "alpglow/base/half_life.hpp"
+#include "alpglow/design/settings.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/view/view.hpp"
 
@@ -56,6 +57,28 @@ std::string seatText(const Framing& framing) {
                      framing.distanceRange.nearest, framing.distanceRange.farthest, side, anchor);
 }
 
+/// What each curve makes of its number, point by point.
+std::string curvesText(const NamedFraming& named) {
+  struct Unit {
+    const char* text;
+    double scale;
+  };
+  std::string text;
+  for (const FramingCurve& curve : named.curves) {
+    const Unit overs[] = {{"° of pitch", degrees(1)}, {" m/s", 1}, {" m/s upward", 1}, {" m away", 1}, {"", 1}};
+    const Unit over = overs[static_cast<std::size_t>(curve.over)];
+    const bool angle = curve.what == Curved::tilt || curve.what == Curved::fieldOfView;
+    std::vector<std::string> points;
+    for (const CurvePoint& point : curve.curve.points())
+      points.push_back(
+          fmt::format("{:.3g} at {:.3g}{}", angle ? toDegrees(point.y) : point.y, point.x / over.scale, over.text));
+    text += fmt::format(
+        "  {:<21} a curve: {}{}\n", keyOf(curve.what), fmt::join(points, ", "),
+        curve.over == CurveOver::number ? fmt::format(" of \"{}\", which the game sets", curve.number) : "");
+  }
+  return text;
+}
+
 std::string framingText(const NamedFraming& named, double fieldOfView) {
   const Framing& framing = named.framing;
   const Lens lens = Lens::vertical(fieldOfView);
@@ -75,7 +98,7 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
               : std::string()) +
          lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
          lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
-         restText(framing.follow) +
+         restText(framing.follow) + curvesText(named) +
          fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance) +
          fmt::format("  transition            into it within {:.2f} s{}\n", framing.transition,
                      framing.sway > 0 ? fmt::format("; the hand sways it by {:.2g}°", toDegrees(framing.sway)) : "") +
@@ -327,6 +350,16 @@ LeadLeft leadOf(const LeadSettings& lead, const FollowSettings& follow) {
 
 std::vector<std::string> implausible(const CameraDesign& design) {
   std::vector<std::string> warnings;
+  for (const NamedFraming& named : design.framings) {
+    for (const FramingCurve& curve : named.curves) {
+      if (curve.over != CurveOver::number) continue;
+      const std::string meant = io::nearestName(curve.number, {"pitch_deg", "speed_mps", "climb_mps", "distance_m"});
+      if (io::editDistance(curve.number, meant) <= 3)
+        warnings.push_back(
+            fmt::format("framing \"{}\": {} is a curve over \"{}\", a number that the game sets; \"{}\" is built in",
+                        named.name, keyOf(curve.what), curve.number, meant));
+    }
+  }
   const auto warnIf = [&warnings](bool doubtful, const std::string& text) {
     if (doubtful) warnings.push_back(text);
   };

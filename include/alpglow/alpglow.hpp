@@ -11,6 +11,7 @@
 // base/half_life              exact exponential smoothing
 // base/log_scales             logarithms in which distances and lenses blend evenly
 // base/transition             to a live target with least jerk, interruptible
+// base/curve                  a number over another, monotone between its points
 // base/capped_approach        by half-life and never faster than a cap; easing in
 // base/setting                the description of one setting
 //
@@ -42,6 +43,7 @@
 // framing/framing             one way to sit relative to the subject
 // framing/flight              how a camera flies that has no subject
 // framing/shown_framing       a framing as it is shown at one moment
+// framing/framing_curves      numbers of a framing that are curves
 // framing/framing_blend       a blend between framings
 // framing/aim_point           which look keeps a point under the crosshair
 // framing/pose_course         how a framing's pose would go on by itself
@@ -105,6 +107,7 @@
 #include "alpglow/base/angles.hpp"
 #include "alpglow/base/axes.hpp"
 #include "alpglow/base/capped_approach.hpp"
+#include "alpglow/base/curve.hpp"
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/log_scales.hpp"
@@ -138,6 +141,7 @@
 #include "alpglow/framing/flight.hpp"
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/framing/framing_blend.hpp"
+#include "alpglow/framing/framing_curves.hpp"
 #include "alpglow/framing/kept_aim.hpp"
 #include "alpglow/framing/lens.hpp"
 #include "alpglow/framing/orbit_distance.hpp"

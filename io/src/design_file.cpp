@@ -12,6 +12,102 @@ namespace alpglow::io {
 
 namespace {
 
+/// What a curve may be over, as files say it; a number of the game's has a name of its own.
+constexpr const char* curveInputs[] = {"pitch_deg", "speed_mps", "climb_mps", "distance_m"};
+double scaleOf(CurveOver over) { return over == CurveOver::pitch ? degrees(1) : 1; }
+
+/// { over = "pitch_deg", points = [[-60, 5.0], [0, 3.2]] }
+FramingCurve readCurve(TomlKeys keys, Curved what, const Setting<Framing>& setting) {
+  FramingCurve curve;
+  curve.what = what;
+  const std::string over = keys.requiredText("over");
+  const auto found = std::find(std::begin(curveInputs), std::end(curveInputs), over);
+  curve.over = static_cast<CurveOver>(found - std::begin(curveInputs));
+  if (curve.over == CurveOver::number) {
+    curve.number = over;
+    if (over.find_first_not_of("abcdefghijklmnopqrstuvwxyz0123456789-_") != std::string::npos)
+      keys.fail("over", fmt::format("over is \"{}\", but must be one of {}, or a number that the game sets: small "
+                                    "letters, digits, - and _",
+                                    over, fmt::join(curveInputs, ", ")));
+  }
+  if (what == Curved::distance && curve.over == CurveOver::distance)
+    keys.fail("over", "over is \"distance_m\", but a distance cannot be a curve over itself");
+  const Bounds any = curve.over == CurveOver::number ? Bounds{0, 1} : Bounds{-1e6, 1e6};
+  const auto pairs = keys.requiredPairs("points", any, {setting.low, setting.high});
+  if (pairs.size() < 2 || pairs.size() > Curve::most)
+    keys.fail("points", fmt::format("points are {}, but must be 2 to {}", pairs.size(), Curve::most));
+  std::vector<CurvePoint> points;
+  for (const auto& [x, y] : pairs) {
+    const CurvePoint point{x * scaleOf(curve.over), y * setting.scale};
+    if (!points.empty() && !(point.x > points.back().x))
+      keys.fail("points", fmt::format("points go from {:.6g} to {:.6g}, but each must be farther than the one before",
+                                      points.back().x / scaleOf(curve.over), x));
+    points.push_back(point);
+  }
+  keys.finish();
+  curve.curve = Curve(Span<const CurvePoint>(points.data(), points.size()));
+  return curve;
+}
+
+/// Those that a framing has are its own or its base's; a plain number takes the place of a curve.
+void readCurves(TomlKeys& keys, NamedFraming& named) {
+  for (std::size_t i = 0; i < curvedCount; ++i) {
+    const auto what = static_cast<Curved>(i);
+    const std::string key = keyOf(what);
+    const auto setting = std::find_if(settings<Framing>().begin(), settings<Framing>().end(),
+                                      [&](const Setting<Framing>& each) { return each.key == key; });
+    const auto inherited = std::find_if(named.curves.begin(), named.curves.end(),
+                                        [what](const FramingCurve& each) { return each.what == what; });
+    if (!keys.has(key)) continue;
+    if (inherited != named.curves.end() && !keys.isTable(key)) {
+      if (keys.isText(key)) keys.fail(key, fmt::format("{} is relative, but its base has a curve there", key));
+      named.curves.erase(inherited);
+      continue;
+    }
+    if (!keys.isTable(key)) continue;
+    if (inherited != named.curves.end()) named.curves.erase(inherited);
+    named.curves.push_back(readCurve(*keys.table(key), what, *setting));
+    keys.leave(key);
+  }
+}
+
+/// A framing's own number is what its curve is at rest; an angle of the lens only where it is one.
+void settleCurves(TomlKeys& keys, NamedFraming& named) {
+  for (const FramingCurve& curve : named.curves) {
+    const std::string key = keyOf(curve.what);
+    if (curve.what == Curved::fieldOfView && named.framing.lens.kind != LensKind::verticalFieldOfView)
+      keys.fail(key, "fov_deg is a curve, which needs lens = \"vertical_fov\"");
+    for (const Setting<Framing>& setting : settings<Framing>()) {
+      if (setting.key == key) setting.set(named.framing, ownOf(curve, named.framing));
+    }
+  }
+}
+
+std::string curveText(const FramingCurve& curve, double scale) {
+  std::vector<std::string> points;
+  for (const CurvePoint& point : curve.curve.points()) {
+    const double over = scaleOf(curve.over);
+    points.push_back(fmt::format("[{}, {}]", shortest(point.x / over, over), shortest(point.y / scale, scale)));
+  }
+  const std::string over =
+      curve.over == CurveOver::number ? curve.number : curveInputs[static_cast<std::size_t>(curve.over)];
+  return fmt::format("{{ over = \"{}\", points = [{}] }}", over, fmt::join(points, ", "));
+}
+
+/// Its numbers, and in the place of some of them curves.
+std::string writeFraming(const NamedFraming& named) {
+  std::string text = writeSection(named.framing);
+  for (const FramingCurve& curve : named.curves) {
+    const std::string key = "\n" + std::string(keyOf(curve.what)) + " = ";
+    const std::size_t at = text.find(key) + key.size();
+    for (const Setting<Framing>& setting : settings<Framing>()) {
+      if (setting.key == std::string_view(keyOf(curve.what)))
+        text.replace(at, text.find('\n', at) - at, curveText(curve, setting.scale));
+    }
+  }
+  return text;
+}
+
 /// With everything that it leaves out from its base: the framing that it names, or else the first one.
 NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before, std::vector<std::string>& flags) {
   NamedFraming named{before.empty() ? CameraDesign().framings.front() : before.front()};
@@ -43,7 +139,10 @@ NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before
       keys.fail("perspective", fmt::format("perspective is \"{}\", but must be \"first\" or \"third\"", *perspective));
     named.perspective = *perspective == "first" ? Perspective::first : Perspective::third;
   }
-  readSection(keys, named.framing, !before.empty());
+  readCurves(keys, named);
+  keys.fill(named.framing, settings<Framing>(), !before.empty());
+  settleCurves(keys, named);
+  finishSection(keys, named.framing);
   return named;
 }
 
@@ -81,6 +180,14 @@ constexpr char pushExample[] =
     "# yaw_deg = 1.2\n"
     "# spread = 0.4\n"
     "# moves_aim = true              # the player can fight it, and what was fought is not taken back\n\n";
+
+constexpr char curveExample[] =
+    "# Some numbers may be curves, in the place of a plain number:\n"
+    "# distance_m = { over = \"pitch_deg\", points = [[-60, 5.0], [0, 3.2], [50, 1.6]] }   # widens as one looks down\n"
+    "# fov_deg = { over = \"speed_mps\", points = [[2, 58], [7, 74]] }                     # of lens = "
+    "\"vertical_fov\"\n"
+    "# tilt_deg = { over = \"fear\", points = [[0, 0], [1, 6]] }                           # a number that the game "
+    "sets\n";
 
 }  // namespace
 
@@ -120,12 +227,13 @@ std::string writeDesign(const CameraDesign& design) {
     text += fmt::format("[[push]]\n# what the game calls it\nname = \"{}\"\n{}", named.name, writeSection(named.push));
   for (const NamedFraming& named : design.framings) {
     text += fmt::format(
-        "[[framing]]\n# what views, traces and reports call it\nname = \"{}\"\n"
+        "[[framing]]\n{}# what views, traces and reports call it\nname = \"{}\"\n"
         "# aiming, sprinting, crouched or a flag of the game, joined by and, or, not and parentheses; left out: the "
         "base\n"
         "{}when = \"{}\"\n# \"third\" or \"first\": where it applies\nperspective = \"{}\"\n{}",
-        named.name, named.when.empty() ? "# " : "", named.when.empty() ? "aiming" : named.when,
-        named.perspective == Perspective::first ? "first" : "third", writeSection(named.framing));
+        &named == &design.framings.front() && named.curves.empty() ? curveExample : "", named.name,
+        named.when.empty() ? "# " : "", named.when.empty() ? "aiming" : named.when,
+        named.perspective == Perspective::first ? "first" : "third", writeFraming(named));
   }
   text.pop_back();
   return text;

@@ -61,13 +61,19 @@ std::string referenceOf(const std::string& title) {
   return text + "\n";
 }
 
+/// Nothing is left over, and what is tied together fits.
 template <class Section>
-void readSection(TomlKeys& keys, Section& section, bool overBase = false) {
-  keys.fill(section, settings<Section>(), overBase);
+void finishSection(TomlKeys& keys, const Section& section) {
   keys.finish();
   if (const BrokenRelation broken = brokenRelation(section); broken.key != nullptr) {
     keys.fail(broken.key, fmt::format("{} must be {}", broken.key, broken.demand));
   }
+}
+
+template <class Section>
+void readSection(TomlKeys& keys, Section& section, bool overBase = false) {
+  keys.fill(section, settings<Section>(), overBase);
+  finishSection(keys, section);
 }
 
 }  // namespace alpglow::io

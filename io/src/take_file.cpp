@@ -44,7 +44,8 @@ const CueName cueNames[] = {{"block", true, false, "2.0 block menu look move"},
                             {"subject", true, true, "2.0 subject chamois 1.0"},
                             {"set", true, false, "2.0 set wounded"},
                             {"clear", true, false, "2.0 clear wounded"},
-                            {"push", true, true, "2.0 push landing 1.5"}};
+                            {"push", true, true, "2.0 push landing 1.5"},
+                            {"number", true, false, "2.0 number fear 0.6"}};
 constexpr double longestTransition = 60, strongestPush = 1000;
 
 struct Line {
@@ -137,7 +138,9 @@ class TakeReader {
     const CueName& known = cueNames[static_cast<int>(kind)];
     const bool block = kind == Cue::Kind::block;
     const bool push = kind == Cue::Kind::push;
-    const std::size_t words = 2 + (known.named ? 1 : 0), most = words + (known.timed ? 1 : 0) + (push ? 1 : 0);
+    const bool sets = kind == Cue::Kind::number;
+    const std::size_t words = 2 + (known.named ? 1 : 0) + (sets ? 1 : 0),
+                      most = words + (known.timed ? 1 : 0) + (push ? 1 : 0);
     if (line.words.size() < words || (!block && line.words.size() > most)) {
       fail(line, fmt::format("{} is written like: {}", known.name, known.example));
     }
@@ -147,6 +150,7 @@ class TakeReader {
     if (known.named) cue.name = line.words[2];
     if (block && line.words.size() == 3) cue.what = Blocked::all;
     const std::size_t given = line.words.size() - words;
+    if (sets) cue.strength = number(line, line.words[3], "number", 0, 1);
     if (push) cue.strength = given < 1 ? 1 : number(line, line.words[3], "strength", -strongestPush, strongestPush);
     if (push && given > 1) cue.direction = number(line, line.words[4], "direction", -360, 360);
     if (known.timed && !push && given > 0)
@@ -231,6 +235,7 @@ std::string writeTake(const Take& take) {
       const CueName& known = cueNames[static_cast<int>(cue->kind)];
       text += fmt::format("{} {}{}{}", cue->time, known.name, known.named ? " " : "", cue->name);
       if (known.timed) text += fmt::format(" {}", cue->kind == Cue::Kind::push ? cue->strength : cue->seconds);
+      if (cue->kind == Cue::Kind::number) text += fmt::format(" {}", cue->strength);
       if (cue->direction) text += fmt::format(" {}", *cue->direction);
       for (const BlockName& block : blockNames) {
         if (cue->kind == Cue::Kind::block && block.bit != Blocked::all && (cue->what & block.bit) != 0)

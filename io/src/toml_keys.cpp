@@ -117,6 +117,20 @@ std::optional<Eigen::Vector3d> TomlKeys::point(const std::string& key, Bounds bo
   return pointAt(key, *node, bounds);
 }
 
+std::vector<std::array<double, 2>> TomlKeys::requiredPairs(const std::string& key, Bounds first, Bounds second) {
+  const toml::node* node = find(key);
+  if (node == nullptr) fail("", key + " is missing" + (title_.empty() ? "" : " in " + title_));
+  const toml::array* array = node->as_array();
+  if (array == nullptr) fail(key, fmt::format("{} is {}, but must be pairs [[x, y], …]", key, asWritten(*node)));
+  std::vector<std::array<double, 2>> pairs;
+  for (const toml::node& element : *array) {
+    const toml::array* pair = element.as_array();
+    if (pair == nullptr || pair->size() != 2) fail(key, fmt::format("{} must be pairs [[x, y], …]", key));
+    pairs.push_back({finiteNumber(key, (*pair)[0], first), finiteNumber(key, (*pair)[1], second)});
+  }
+  return pairs;
+}
+
 std::vector<Eigen::Vector3d> TomlKeys::requiredPoints(const std::string& key, Bounds bounds) {
   const toml::node* node = find(key);
   if (node == nullptr) fail("", key + " is missing" + (title_.empty() ? "" : " in " + title_));
@@ -168,6 +182,7 @@ double TomlKeys::relativeNumber(const std::string& key, const std::string& text,
 
 std::optional<double> TomlKeys::settingValue(const std::string& key, SettingKind kind, Bounds bounds,
                                              Span<const char* const> choices, std::optional<double> base) {
+  if (std::find(left_.begin(), left_.end(), key) != left_.end()) return std::nullopt;
   switch (kind) {
     case SettingKind::number:
       if (base && table_.get(key) != nullptr && table_.get(key)->is_string())

@@ -8,6 +8,7 @@
 #include <toml++/toml.h>
 #include <Eigen/Core>
 
+#include <array>
 #include <optional>
 #include <string>
 #include <vector>
@@ -32,6 +33,10 @@ class TomlKeys {
   [[noreturn]] void fail(const std::string& key, std::size_t behind, const std::string& what) const;
 
   bool has(const std::string& key) const { return table_.contains(key); }
+  bool isTable(const std::string& key) const { return table_.contains(key) && table_.get(key)->is_table(); }
+  bool isText(const std::string& key) const { return table_.contains(key) && table_.get(key)->is_string(); }
+  /// Somebody else reads it: filling a section leaves it alone.
+  void leave(const std::string& key) { left_.push_back(key); }
   std::optional<double> number(const std::string& key, Bounds bounds);
   double number(const std::string& key, Bounds bounds, double fallback) {
     return number(key, bounds).value_or(fallback);
@@ -43,6 +48,8 @@ class TomlKeys {
   std::vector<std::string> texts(const std::string& key);
   std::optional<Eigen::Vector3d> point(const std::string& key, Bounds bounds);
   Eigen::Vector3d requiredPoint(const std::string& key, Bounds bounds) { return required(point(key, bounds), key); }
+  /// An array of pairs; the first number of each is within `first`, the second within `second`.
+  std::vector<std::array<double, 2>> requiredPairs(const std::string& key, Bounds first, Bounds second);
   /// An array of points.
   std::vector<Eigen::Vector3d> requiredPoints(const std::string& key, Bounds bounds);
   std::optional<TomlKeys> table(const std::string& key);
@@ -83,7 +90,7 @@ class TomlKeys {
   std::string file_;
   const toml::table& table_;
   std::string title_;
-  std::vector<std::string> known_;
+  std::vector<std::string> known_, left_;
 };
 
 }  // namespace alpglow::io

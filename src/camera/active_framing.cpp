@@ -1,5 +1,6 @@
 #include "alpglow/camera/active_framing.hpp"
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/base/log_scales.hpp"
 
 #include <algorithm>
@@ -81,7 +82,12 @@ void ActiveFraming::easeIntoLimits(FramingParameters& shown, const FramingParame
 
 FrameFollowSettings ActiveFraming::followSettings(const CompiledDesign& design) const {
   const Framing& framing = settings(design);
-  return {framing.follow, framing.eyeHalfLife, design.design().lead, design.design().platform};
+  FrameFollowSettings result{framing.follow, framing.eyeHalfLife, design.design().lead, design.design().platform};
+  for (const CompiledCurve& curve : design.curves(active_)) {
+    if (curve.what == Curved::followHalfLife) result.feet.halfLife += curve.added(inputs_, distance_.shown());
+    if (curve.what == Curved::verticalHalfLife) result.feet.verticalHalfLife += curve.added(inputs_, distance_.shown());
+  }
+  return result;
 }
 
 void ActiveFraming::setShoulder(Shoulder shoulder, const CompiledDesign& design) {
@@ -124,6 +130,23 @@ bool ActiveFraming::advance(double seconds) {
 }
 
 double ActiveFraming::target(FramingParameter parameter, const CompiledDesign& design) const {
+  return bent(parameter, plain(parameter, design), active_, design);
+}
+
+/// With what the framing's curves add to it.
+double ActiveFraming::bent(FramingParameter parameter, double value, std::size_t framing,
+                           const CompiledDesign& design) const {
+  for (const CompiledCurve& curve : design.curves(framing)) {
+    if (!curve.bends(parameter)) continue;
+    const double added = curve.added(inputs_, distance_.shown());
+    value += parameter == FramingParameter::shoulder ? side_ * added : added;
+    if (parameter == FramingParameter::distance) value = std::clamp(value, 0.0, logDistance(longestDistance));
+  }
+  return value;
+}
+
+/// The number that stands in the framing, as the player has changed it.
+double ActiveFraming::plain(FramingParameter parameter, const CompiledDesign& design) const {
   const Framing& f = settings(design);
   switch (parameter) {
     case FramingParameter::anchorHeight: return f.anchorHeight;
@@ -160,7 +183,7 @@ double ActiveFraming::keepCap(const CompiledDesign& design) const {
 }
 
 ShownFraming ActiveFraming::shown(const CompiledDesign& design, const LockExtras& extras) const {
-  ShownFraming result = blend_.done() ? settled(design) : blended(design);
+  ShownFraming result = isPlain(design) ? settled(design) : blended(design);
   result.pose.distance = shownDistance(design, extras.distance);
   result.pose.fieldOfView = shownFieldOfView(design, extras.fov);
   result.lookScale = lookScale(design, extras);
@@ -195,7 +218,7 @@ ShownFraming ActiveFraming::blended(const CompiledDesign& design) const {
 
 double ActiveFraming::shownDistance(const CompiledDesign& design, double extraDistance) const {
   const double distance =
-      blend_.done() ? distance_.shown() : std::max(distanceFromLog(shown(FramingParameter::distance, design)), 0.0);
+      isPlain(design) ? distance_.shown() : std::max(distanceFromLog(shown(FramingParameter::distance, design)), 0.0);
   if (extraDistance == 0) return distance;
   return std::clamp(distanceFromLog(logDistance(distance) + extraDistance), distance,
                     std::max(distance, settings(design).distanceRange.farthest));
@@ -206,8 +229,8 @@ double ActiveFraming::ownFieldOfView(const CompiledDesign& design) const {
 }
 
 double ActiveFraming::shownFieldOfView(const CompiledDesign& design, double extraFov) const {
-  const double fieldOfView = blend_.done() ? design.fieldOfView(active_, steps_[active_])
-                                           : std::clamp(ownFieldOfView(design), design.narrowest(), design.widest());
+  const double fieldOfView = isPlain(design) ? design.fieldOfView(active_, steps_[active_])
+                                             : std::clamp(ownFieldOfView(design), design.narrowest(), design.widest());
   if (extraFov == 0) return fieldOfView;
   return std::min(fieldOfViewFromLog(logTanHalfFov(fieldOfView) + extraFov),
                   std::max(fieldOfView, design.design().lock.widest));
@@ -218,7 +241,7 @@ double ActiveFraming::lookScale(const CompiledDesign& design, const LockExtras& 
   const NamedFraming& named = design.design().framings[active_];
   const bool base = static_cast<int>(active_) == design.baseOf(named.perspective);
   const LookScale& rule = named.framing.lookScale;
-  if (base && blend_.done() && extras.fov == 0) return rule.kind == LookScaleKind::fixed ? rule.factor : 1;
+  if (base && isPlain(design) && extras.fov == 0) return rule.kind == LookScaleKind::fixed ? rule.factor : 1;
   const double scale = ruledLookScale(design, shownFieldOfView(design, extras.fov));
   const double off = shown(FramingParameter::lookScale, design);
   if (off == 0) return scale;
@@ -233,13 +256,18 @@ double ActiveFraming::ruledLookScale(const CompiledDesign& design, double fieldO
 FramingPose ActiveFraming::poseIn(Perspective perspective, const CompiledDesign& design) const {
   const std::size_t index = design.select(perspective, conditions());
   const Framing& f = design.design().framings[index].framing;
-  return {f.anchorHeight,
-          f.anchorRise,
-          side_ * f.shoulder,
-          f.tilt,
-          chosenDistance(index, design),
-          f.nearPlane,
-          design.fieldOfView(index, steps_[index])};
+  const auto number = [&](FramingParameter parameter, double value) { return bent(parameter, value, index, design); };
+  FramingPose pose{number(FramingParameter::anchorHeight, f.anchorHeight),
+                   number(FramingParameter::anchorRise, f.anchorRise),
+                   number(FramingParameter::shoulder, side_ * f.shoulder),
+                   number(FramingParameter::tilt, f.tilt),
+                   chosenDistance(index, design),
+                   f.nearPlane,
+                   design.fieldOfView(index, steps_[index])};
+  if (design.curves(index).empty()) return pose;
+  pose.distance = distanceFromLog(number(FramingParameter::distance, logDistance(pose.distance)));
+  pose.fieldOfView = fieldOfViewFromLog(number(FramingParameter::lens, logTanHalfFov(pose.fieldOfView)));
+  return pose;
 }
 
 }  // namespace alpglow

@@ -24,7 +24,7 @@ static_assert(sizeof(CharacterCamera) <= 5120);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 12 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 13 | std::uint64_t{mostFramings} << 32;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -72,6 +72,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
   const Subject placed = legalSubject(subject) ? subject : Subject();
   const Framing& framing = parts_.framing.settings(design);
   setPose({placed.heading, framing.defaultPitch, {}});
+  parts_.framing.inputs().look(framing.defaultPitch);
   PullInPose pose;
   pose.pivot = pose.camera = placed.head;
   pose.nearPlane = framing.nearPlane;
@@ -92,6 +93,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   if (cut) cutTo(subject);
   if (!cut) apply(parts_.subject.follow(subject, untold, followSettings(), numbers().motion));
 
+  if (design_->bends()) bend(subject, time.world);
   parts_.framing.setAspect(aspect);
   ShownFraming framing = shownFraming();
   const Pushed pushed = parts_.pushes.shown(design_->pushes());
@@ -171,6 +173,7 @@ void CharacterCamera::cutTo(const Subject& subject) {
   parts_.placement.cut();
   parts_.angles.cutFocus();
   parts_.framing.finish();
+  parts_.framing.inputs().cut();
   parts_.aim.end();
   parts_.assists.bodyTold(0, parts_.subject.sinceTold(), numbers().swingBack);  // how it turned there says nothing
   parts_.subject.restart(subject);

@@ -48,6 +48,18 @@ void CharacterCamera::showPushed(View& view, const Pushed& pushed, const PitchLi
   view.pitch = shown.pitch;
 }
 
+/// Where the curves of framings are read off in this frame.
+void CharacterCamera::bend(const Subject& subject, double seconds) {
+  constexpr double fastest = 1e9;
+  const FrameFollow& followed = parts_.subject.followed();
+  const Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) / followed.scale();
+  const double climb = walks.dot(followed.level() * Vector3d::UnitY());
+  const double speed = std::sqrt(std::max(walks.squaredNorm() - climb * climb, 0.0));
+  CurveInputs& inputs = parts_.framing.inputs();
+  inputs.advance(seconds, std::min(speed, fastest), std::clamp(climb, -fastest, fastest), numbers().curves);
+  inputs.look(parts_.angles.look().pitch);
+}
+
 PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
                                        const Vector3d& eyeMotion) const {
   PullInRequest asked =

@@ -48,6 +48,11 @@ std::uint64_t digestOf(const CameraDesign& design) {
   for (const NamedFraming& named : design.framings) {
     add("framing", named.framing, settings<Framing>());
     for (const char c : named.when) hash = hashed(hash, c);
+    for (const FramingCurve& curve : named.curves) {
+      hash = hashed(hashed(hash, static_cast<double>(curve.what)), static_cast<double>(curve.over));
+      for (const char c : curve.number) hash = hashed(hash, c);
+      for (const CurvePoint& point : curve.curve.points()) hash = hashed(hashed(hash, point.x), point.y);
+    }
     hash = hashed(hash, named.perspective == Perspective::first ? 1 : 0);
   }
   for (const NamedPush& named : design.pushes) add("push", named.push, settings<PushSettings>());
@@ -126,6 +131,7 @@ CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design))
   for (NamedFraming& named : design_.framings) {
     bringIntoRange(named.framing);
     untangle(named.framing);
+    compileCurves(named);
     int& base = bases_[named.perspective == Perspective::first ? 1 : 0];
     if (named.when.empty() && base < 0) base = static_cast<int>(when_.size());
     when_.push_back(named.when.empty() ? When() : parseWhen(named.when, flags_).when);
@@ -138,6 +144,14 @@ CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design))
       steps[static_cast<std::size_t>(step)] = fieldOfView;
       narrowest_ = std::min(narrowest_, fieldOfView);
       widest_ = std::max(widest_, fieldOfView);
+      for (const CompiledCurve& curve : curves(i)) {
+        if (curve.what != Curved::fieldOfView) continue;
+        const auto bent = [&](double to) {
+          return fieldOfViewFromLog(logTanHalfFov(fieldOfView) + curve.addedFor(to));
+        };
+        narrowest_ = std::min(narrowest_, bent(curve.curve.least()));
+        widest_ = std::max(widest_, bent(curve.curve.largest()));
+      }
     }
     fieldsOfView_.push_back(steps);
   }
@@ -161,6 +175,18 @@ void CompiledDesign::spanRanges() {
     spans(FramingParameter::shoulder, {-f.shoulder, f.shoulder});
     spans(FramingParameter::tilt, {f.tilt});
     spans(FramingParameter::distance, {logDistance(f.distanceRange.nearest), logDistance(f.distanceRange.farthest)});
+    for (const CompiledCurve& curve : curves(i)) {
+      const double low = curve.curve.least(), high = curve.curve.largest();
+      const double far = logDistance(longestDistance);
+      switch (curve.what) {
+        case Curved::anchorHeight: spans(FramingParameter::anchorHeight, {low, high}); break;
+        case Curved::anchorRise: spans(FramingParameter::anchorRise, {low, high}); break;
+        case Curved::shoulder: spans(FramingParameter::shoulder, {low, high, -low, -high}); break;
+        case Curved::tilt: spans(FramingParameter::tilt, {low, high}); break;
+        case Curved::distance: spans(FramingParameter::distance, {0, far}); break;
+        default: break;
+      }
+    }
     spans(FramingParameter::nearPlane, {std::log(f.nearPlane)});
     spans(FramingParameter::pitchLow, {f.pitch.low});
     spans(FramingParameter::pitchHigh, {f.pitch.high});
@@ -178,6 +204,46 @@ void CompiledDesign::spanRanges() {
   ranges_[indexOf(FramingParameter::lens)] = {logTanHalfFov(narrowest_), logTanHalfFov(widest_)};
   ranges_[indexOf(FramingParameter::firstPerson)] = {0, 1};
   ranges_[indexOf(FramingParameter::lookScale)] = {-scales, scales};
+}
+
+/// Those that mean something, each thing once: the number that stands beside a curve is its own.
+void CompiledDesign::compileCurves(NamedFraming& named) {
+  CurveRange range{curves_.size(), 0};
+  std::vector<FramingCurve> kept;
+  for (FramingCurve& curve : named.curves) {
+    const auto same = [&](const FramingCurve& other) { return other.what == curve.what; };
+    const bool lens = curve.what == Curved::fieldOfView, distance = curve.what == Curved::distance;
+    if (curve.curve.empty() || kept.size() == mostCurvesEach || std::any_of(kept.begin(), kept.end(), same)) continue;
+    if (lens && named.framing.lens.kind != LensKind::verticalFieldOfView) continue;
+    if (distance && (curve.over == CurveOver::distance || named.framing.distanceRange.farthest == 0)) continue;
+    const auto name = std::find(numbers_.begin(), numbers_.end(), curve.number);
+    CompiledCurve compiled{curve.what, curve.over, static_cast<std::size_t>(name - numbers_.begin()), {}, 0};
+    if (curve.over == CurveOver::number && name == numbers_.end()) {
+      if (numbers_.size() == mostCurveNumbers) continue;
+      numbers_.push_back(curve.number);
+    }
+    for (const Setting<Framing>& setting : settings<Framing>()) {
+      if (std::string_view(setting.key) != keyOf(curve.what)) continue;
+      std::vector<CurvePoint> points(curve.curve.points().begin(), curve.curve.points().end());
+      for (CurvePoint& point : points)
+        point.y = std::clamp(point.y, setting.low * setting.scale, setting.high * setting.scale);
+      curve.curve = Curve(Span<const CurvePoint>(points.data(), points.size()));
+      compiled.curve = curve.curve;
+      compiled.own = ownOf(curve, named.framing);
+      if (!lens) setting.set(named.framing, compiled.own);  // a lens may be the player's by now
+    }
+    kept.push_back(curve);
+    curves_.push_back(compiled);
+    ++range.count;
+  }
+  untangle(named.framing);
+  named.curves = kept;
+  curveRanges_.push_back(range);
+}
+
+int CompiledDesign::number(std::string_view name) const {
+  const auto found = std::find(numbers_.begin(), numbers_.end(), name);
+  return found == numbers_.end() ? -1 : static_cast<int>(found - numbers_.begin());
 }
 
 int CompiledDesign::push(std::string_view name) const {

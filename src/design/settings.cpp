@@ -313,6 +313,29 @@ Span<const Setting<UnrestSettings>> settings<UnrestSettings>() {
 }
 
 template <>
+Span<const Setting<CurveSettings>> settings<CurveSettings>() {
+  static const Setting<CurveSettings> curveSettings[] = {
+      number<CurveSettings, &CurveSettings::speedHalfLife>(
+          "speed_half_life_s", "s", 0, 5, 1, "half-life by which curves over a speed follow it; 0 = at once"),
+      number<CurveSettings, &CurveSettings::numberHalfLife>("number_half_life_s", "s", 0, 5, 1,
+                                                            "and those over a number that the game sets"),
+  };
+  return curveSettings;
+}
+
+const char* keyOf(Curved what) {
+  static const char* const keys[] = {
+      "anchor_height", "anchor_rise_m", "shoulder_m",         "tilt_deg",
+      "distance_m",    "fov_deg",       "follow_half_life_s", "follow_vertical_half_life_s"};
+  static_assert(std::size(keys) == curvedCount);
+  return keys[static_cast<std::size_t>(what)];
+}
+
+double ownOf(const FramingCurve& curve, const Framing& framing) {
+  return curve.curve.at(curve.over == CurveOver::distance ? framing.distance : 0);
+}
+
+template <>
 Span<const Setting<PushLimits>> settings<PushLimits>() {
   return pushLimitsSettings;
 }

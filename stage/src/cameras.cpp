@@ -132,6 +132,7 @@ void Cameras::obey(const io::Cue& cue, double time) {
       if (kind >= 0) character_.push(kind, cue.strength, cue.direction ? along : Vector3d(0, 0, 0));
       return;
     }
+    case Kind::number: return character_.setNumber(character_.design().number(cue.name), cue.strength);
     case Kind::camera:
     case Kind::subject: return pending_.push_back(cue);
     case Kind::block:

@@ -36,6 +36,40 @@ TEST(SmallPrint, UpIsUpAndRightIsRight) {
   EXPECT_LT(camera.lookAngles().pitch, pitch) << "a hand toward the user looks down";
 }
 
+TEST(SmallPrint, MorePushesThanThereMayBeAreLeftOut) {
+  CameraDesign plain;
+  plain.pushes.resize(mostPushes + 3);
+  EXPECT_EQ(CompiledDesign(plain).pushes().size(), mostPushes);
+}
+
+TEST(SmallPrint, AStateKnowsHowLongATargetWasHiddenAndHowLongAHandIsWaitedFor) {
+  CameraDesign plain;
+  plain.swingBack.rate = 1;
+  plain.lock.hiddenFor = 1;
+  const CompiledDesign design(plain);
+  testing::Walls wall;
+  wall.walls.push_back({{0, 0, 1}, -5});
+  CharacterCamera camera(design, wardenAt({0, 0, 0})), other(design, wardenAt({0, 0, 0}));
+  Target target;
+  target.id = 1;
+  target.position = {0, 1, -9};
+  const IntentSample hand[] = {IntentSample::look(0, {3, 0})};
+  camera.look(0.01, Intent{hand});
+  for (int i = 0; i < 6; ++i) {
+    camera.lockOn(target);
+    camera.update(0.1, wardenAt({0, 0, 0}), wall, wide);
+  }
+  ASSERT_TRUE(camera.locked());
+  ASSERT_TRUE(other.restore(camera.save()));
+  EXPECT_GT(camera.view().holdoff, 0);
+  EXPECT_EQ(other.view().holdoff, camera.view().holdoff);
+  for (int i = 0; i < 6; ++i) {
+    other.lockOn(target);
+    other.update(0.1, wardenAt({0, 0, 0}), wall, wide);
+  }
+  EXPECT_FALSE(other.locked()) << "hidden for more than a second in all";
+}
+
 TEST(SmallPrint, MoreFramingsThanThereMayBeAreLeftOut) {
   CameraDesign plain;
   plain.framings.resize(3 * mostFramings, plain.framings[0]);

@@ -18,9 +18,13 @@ inline double pivotReach(const CompiledDesign& design, double eyes) {
   double farthest = 0;
   for (const NamedFraming& named : design.design().framings) {
     const Framing& f = named.framing;
-    farthest =
-        std::max(farthest, f.anchorHeight * eyes + std::abs(f.anchorRise) + std::abs(f.shoulder) +
-                               3 * (f.follow.leash + f.follow.verticalLeash) + f.follow.restAbove + f.follow.restBelow);
+    const auto most = [&design](FramingParameter parameter) {
+      const ParameterRange range = design.ranges()[indexOf(parameter)];
+      return std::max(std::abs(range.low), std::abs(range.high));
+    };
+    farthest = std::max(farthest, most(FramingParameter::anchorHeight) * eyes + most(FramingParameter::anchorRise) +
+                                      most(FramingParameter::shoulder) + 3 * (f.follow.leash + f.follow.verticalLeash) +
+                                      f.follow.restAbove + f.follow.restBelow);
   }
   return farthest + design.design().lead.longest + design.design().pushLimits.place + 3 + design.design().unrest.right +
          design.design().unrest.up + design.design().unrest.back;

@@ -28,6 +28,29 @@ void randomize(Section& section, Random& random) {
   }
 }
 
+/// Some of its numbers are curves, most over the pitch or a number of the game's.
+inline void bend(NamedFraming& named, Random& random) {
+  const char* const numbers[] = {"fear", "wind"};
+  for (int i = random.whole(0, 3); i > 0; --i) {
+    FramingCurve curve;
+    curve.what = static_cast<Curved>(random.whole(0, static_cast<int>(curvedCount) - 1));
+    curve.over = static_cast<CurveOver>(random.whole(0, 4));
+    if (curve.over == CurveOver::number) curve.number = numbers[random.whole(0, 1)];
+    for (const auto& setting : settings<Framing>()) {
+      if (std::string(setting.key) != keyOf(curve.what)) continue;
+      std::vector<CurvePoint> points;
+      double x = random.between(-2, 0.5);
+      for (int k = random.whole(1, 6); k > 0; --k) {
+        const double share = std::pow(10, -random.between(0, 3));
+        points.push_back({x, (setting.low + (setting.high - setting.low) * share) * setting.scale});
+        x += random.between(0.05, 1.5);
+      }
+      curve.curve = Curve(Span<const CurvePoint>(points.data(), points.size()));
+    }
+    named.curves.push_back(curve);
+  }
+}
+
 inline CameraDesign randomDesign(Random& random) {
   CameraDesign design;
   forEachSection(design, [&](const char*, auto& section, auto) { randomize(section, random); });
@@ -43,6 +66,7 @@ inline CameraDesign randomDesign(Random& random) {
     named.when = i < 2 ? "" : conditions[random.whole(0, 5)];
     named.perspective = i == 0 || random.chance(0.6) ? Perspective::third : Perspective::first;
     randomize(named.framing, random);
+    if (random.chance(0.3)) bend(named, random);
     if (random.chance(0.1)) named.framing.pitch.high = named.framing.pitch.low;
   }
   return design;

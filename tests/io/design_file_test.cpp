@@ -53,6 +53,43 @@ TEST(DesignFile, ANumberMayBeRelativeToTheBase) {
   expectRefused("format = 1\n[[framing]]\ndistance_m = \"+1\"\n", {"must be a number in"});
 }
 
+TEST(DesignFile, ANumberOfAFramingMayBeACurve) {
+  const std::string start = "format = 1\n[[framing]]\n";
+  const CameraDesign design =
+      parsed(start +
+             "distance_m = { over = \"pitch_deg\", points = [[-60, 5.0], [0, 3.2], [50, 1.6]] }\n"
+             "fov_deg = { over = \"fear\", points = [[0, 60], [1, 75]] }\n"
+             "[[framing]]\nname = \"b\"\nwhen = \"aiming\"\ndistance_m = 2\n");
+  ASSERT_EQ(design.framings[0].curves.size(), 2u);
+  EXPECT_EQ(design.framings[0].framing.distance, 3.2) << "at pitch 0";
+  EXPECT_NEAR(design.framings[0].curves[0].curve.at(degrees(-60)), 5, 1e-12);
+  EXPECT_EQ(design.framings[0].curves[1].number, "fear");
+  ASSERT_EQ(design.framings[1].curves.size(), 1u) << "a number takes the place of the base's curve";
+  EXPECT_EQ(design.framings[1].framing.lens.fieldOfView, degrees(60));
+  const std::string written = writeDesign(design);
+  EXPECT_NE(written.find("distance_m = { over = \"pitch_deg\", points = [[-60, 5], [0, 3.2], [50, 1.6]] }"),
+            std::string::npos);
+  EXPECT_EQ(CompiledDesign(parsed(written)).digest(), CompiledDesign(design).digest());
+
+  const auto refused = [&](const std::string& curve, std::initializer_list<const char*> words) {
+    expectRefused(start + "distance_m = " + curve + "\n", words);
+  };
+  refused("{ over = \"pitch_deg\", points = [[0, 1]] }", {":3:", "points are 1", "2 to 8"});
+  refused("{ over = \"pitch_deg\", points = [[0, 1], [0, 2]] }", {"from 0 to 0", "farther than the one before"});
+  refused("{ over = \"pitch_deg\", points = [[0, 1], [1, 200]] }", {"points is 200", "[0, 100]"});
+  refused("{ over = \"fear\", points = [[0, 1], [2, 2]] }", {"points is 2", "[0, 1]"});
+  refused("{ over = \"pitch_deg\", points = [[0, 1], [1]] }", {"pairs"});
+  refused("{ over = \"pitch_deg\", point = [[0, 1], [1, 2]] }", {"points is missing"});
+  refused("{ over = \"pitch_deg\", points = [[0, 1], [1, 2]], smooth = 1 }", {"unknown key smooth"});
+  refused("{ over = \"distance_m\", points = [[0, 1], [1, 2]] }", {"over itself"});
+  refused("{ over = \"The Fear\", points = [[0, 1], [1, 2]] }", {"a number that the game sets"});
+  refused("{ points = [[0, 1], [1, 2]] }", {"over is missing"});
+  refused("{ over = \"pitch_deg\", points = [[0, 0.1], [1, 2]] }", {"distance_m must be between"});
+  expectRefused(start + "lens = \"focal_length\"\nfov_deg = { over = \"fear\", points = [[0, 60], [1, 75]] }\n",
+                {"needs lens = \"vertical_fov\""});
+  expectRefused(start + "near_m = { over = \"fear\", points = [[0, 1], [1, 2]] }\n", {"near_m is a table"});
+}
+
 TEST(DesignFile, AFlightHasItsSection) {
   const CameraDesign design = parsed("format = 1\n[look]\nyaw_deg_per_count = 0.1\n[flight]\ntop_speed_mps = 12\n");
   EXPECT_EQ(design.flight.topSpeed, 12);

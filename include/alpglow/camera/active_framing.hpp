@@ -74,6 +74,8 @@ class ActiveFraming {
   /// The active one and the one before it, as positions in the design.
   std::size_t active() const { return active_; }
   std::size_t from() const { return from_; }
+  /// Where its curves are read off.
+  CurveInputs& inputs() { return inputs_; }
   const Framing& settings(const CompiledDesign& design) const { return design.design().framings[active_].framing; }
   FrameFollowSettings followSettings(const CompiledDesign& design) const;
 
@@ -128,7 +130,7 @@ class ActiveFraming {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(blend_, distance_);
+    fields.part(blend_, distance_, inputs_);
     for (double& distance : remembered_) fields.number(distance, 0, 1e6);
     for (std::uint8_t& step : steps_) fields.whole(step, 255);
     for (std::uint8_t* framing : {&active_, &from_, &home_}) fields.whole(*framing, mostFramings - 1);
@@ -154,6 +156,10 @@ class ActiveFraming {
   double chosenDistance(std::size_t framing, const CompiledDesign& design) const;
   void rememberDistance(const CompiledDesign& design);
   double target(FramingParameter parameter, const CompiledDesign& design) const;
+  /// Nothing blends or bends: the numbers are those that stand in the framing.
+  bool isPlain(const CompiledDesign& design) const { return blend_.done() && design.curves(active_).empty(); }
+  double plain(FramingParameter parameter, const CompiledDesign& design) const;
+  double bent(FramingParameter parameter, double value, std::size_t framing, const CompiledDesign& design) const;
   FramingParameters targets(const CompiledDesign& design) const;
   double shown(FramingParameter parameter, const CompiledDesign& design) const;
   void beginAlone(FramingParameter parameter, double before, double seconds, const CompiledDesign& design);
@@ -170,6 +176,7 @@ class ActiveFraming {
 
   FramingBlend blend_;
   OrbitDistance distance_;
+  CurveInputs inputs_;
   double remembered_[mostFramings] = {};           // distances, by framing
   std::uint8_t steps_[mostFramings] = {};          // of the ladders
   std::uint8_t active_ = 0, from_ = 0, home_ = 0;  // home: the one in which everything was at rest last

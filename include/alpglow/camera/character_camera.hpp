@@ -150,6 +150,10 @@ class CharacterCamera {
   /// How much of the design's unrest there is from now on, 0 … 1, eased; not a number changes nothing.
   void setUnrest(double amount) { parts_.unrest.setAmount(amount); }
 
+  /// What curves over a number of the game's (CompiledDesign::number) are read off at from now on, 0 … 1, eased. No
+  /// such number, or not a number, changes nothing.
+  void setNumber(int number, double value) { parts_.framing.inputs().set(static_cast<std::size_t>(number), value); }
+
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
 
@@ -230,6 +234,7 @@ class CharacterCamera {
     const SteadiedLook& look;
   };
   bool hasJumped(const Subject& subject, double seconds) const;
+  void bend(const Subject& subject, double seconds);
   void cutTo(const Subject& subject);
   PullInRequest request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
                         const Eigen::Vector3d& eyeMotion) const;

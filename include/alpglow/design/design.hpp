@@ -14,6 +14,7 @@
 #include "alpglow/framing/flight.hpp"
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/framing/framing_blend.hpp"
+#include "alpglow/framing/framing_curves.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
 #include "alpglow/input/preferences.hpp"
 #include "alpglow/look/glance.hpp"
@@ -63,7 +64,10 @@ struct NamedFraming {
   std::string when;
   /// In which perspective it applies, and whose eyes it shows.
   Perspective perspective = Perspective::third;
+  /// Numbers of the framing that are curves, each at most once; at most `mostCurvesEach`.
+  std::vector<FramingCurve> curves = {};
 };
+constexpr std::size_t mostCurvesEach = 8;
 
 #ifndef ALPGLOW_MOST_FRAMINGS
 #define ALPGLOW_MOST_FRAMINGS 8
@@ -83,6 +87,7 @@ struct CameraDesign {
   SteadySettings steady;
   GlanceSettings glance;
   UnrestSettings unrest;
+  CurveSettings curves;
   LeadSettings lead;
   PlatformSettings platform;
   SwingBackSettings swingBack;
@@ -114,6 +119,15 @@ class CompiledDesign {
   /// The kinds of pushes, and the place of one by its name; −1 if there is none.
   Span<const PushSettings> pushes() const { return pushes_; }
   int push(std::string_view name) const;
+  /// What bends a framing's numbers; and the place of a number that the game sets, by its name, −1 if no curve asks.
+  Span<const CompiledCurve> curves(std::size_t framing) const {
+    const CurveRange range = curveRanges_[framing];
+    return {curves_.data() + range.first, range.count};
+  }
+  bool bends() const { return !curves_.empty(); }
+  int number(std::string_view name) const;
+  /// The names of these numbers; at most `mostCurveNumbers`.
+  const std::vector<std::string>& numbers() const { return numbers_; }
   /// When a framing over its base applies.
   const When& when(std::size_t framing) const { return when_[framing]; }
   /// The framing that applies, by its place.
@@ -140,6 +154,12 @@ class CompiledDesign {
   std::vector<std::string> flags_;                   // the game's own
   std::vector<std::array<double, 3>> fieldsOfView_;  // by framing and step
   std::vector<PushSettings> pushes_;
+  struct CurveRange {
+    std::size_t first = 0, count = 0;
+  };
+  std::vector<CompiledCurve> curves_;
+  std::vector<CurveRange> curveRanges_;  // by framing
+  std::vector<std::string> numbers_;
   std::vector<When> when_;   // by framing; never for a base
   int bases_[2] = {-1, -1};  // third, first
   double narrowest_ = pi, widest_ = 0;
@@ -147,6 +167,7 @@ class CompiledDesign {
   ParameterRange lookScales_{1, 1};
   std::uint64_t digest_;
 
+  void compileCurves(NamedFraming& named);
   void spanRanges();
 };
 

@@ -50,6 +50,8 @@ Span<const Setting<PushLimits>> settings<PushLimits>();
 template <>
 Span<const Setting<UnrestSettings>> settings<UnrestSettings>();
 template <>
+Span<const Setting<CurveSettings>> settings<CurveSettings>();
+template <>
 Span<const Setting<StickSettings>> settings<StickSettings>();
 template <>
 Span<const Setting<TriggerSettings>> settings<TriggerSettings>();
@@ -73,6 +75,7 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("steady", design.steady, settings<SteadySettings>());
   visit("glance", design.glance, settings<GlanceSettings>());
   visit("unrest", design.unrest, settings<UnrestSettings>());
+  visit("curves", design.curves, settings<CurveSettings>());
   visit("push_limits", design.pushLimits, settings<PushLimits>());
   visit("lead", design.lead, settings<LeadSettings>());
   visit("platform", design.platform, settings<PlatformSettings>());
@@ -91,6 +94,13 @@ void forEachControlSection(AnyBindings& bindings, Visit&& visit) {
   visit("keys", bindings.keys, settings<KeySettings>());
   visit("touch", bindings.touch, settings<TouchSettings>());
 }
+
+/// The key of what may be a curve, among those of a framing; and its place there.
+const char* keyOf(Curved what);
+constexpr std::size_t curvedCount = 8;
+/// What the framing's own number is: the curve at where it is read off by a subject at rest that looks level, at the
+/// framing's distance, with numbers of 0.
+double ownOf(const FramingCurve& curve, const Framing& framing);
 
 /// A demand that ties two settings of a framing or section together, broken by these values.
 struct BrokenRelation {

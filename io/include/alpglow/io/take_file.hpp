@@ -23,16 +23,33 @@ namespace alpglow::io {
 
 /// What the game does during a take: to the controls, to the camera's assists, and which camera films whom.
 struct Cue {
-  enum class Kind { block, unblock, mode, lock, unlock, forbid, allow, shoulder, camera, subject, set, clear, push };
+  enum class Kind {
+    block,
+    unblock,
+    mode,
+    lock,
+    unlock,
+    forbid,
+    allow,
+    shoulder,
+    camera,
+    subject,
+    set,
+    clear,
+    push,
+    number
+  };
   double time = 0;
   Kind kind = Kind::block;
-  /// The block's or forbidding reason, or the name of the mode, target, shoulder, camera, subject, condition or push.
+  /// The block's or forbidding reason, or the name of the mode, target, shoulder, camera, subject, condition, push or
+  /// number.
   std::string name;
   /// Bits of Blocked, for a block.
   std::uint32_t what = 0;
   /// Time of the transition, for a camera or a subject.
   double seconds = 0;
-  /// Of a push: its strength, and the way along the ground that it goes, if any; degrees, 0 along −z, positive left.
+  /// Of a number: what it is from now on, 0 … 1. Of a push: its strength, and the way along the ground that it goes, if
+  /// any; degrees, 0 along −z, positive left.
   double strength = 0;
   std::optional<double> direction = std::nullopt;
 };
