@@ -21,7 +21,8 @@ TEST(Curve, GoesThroughItsPointsWithoutBumpsOrJumps) {
   for (int i = 0; i < 200; ++i) {
     std::vector<CurvePoint> points;
     double x = random.between(-2, 2);
-    for (int k = random.whole(2, 8); k > 0; --k) points.push_back({x, random.between(-3, 3)}), x += random.between(0.1, 1);
+    for (int k = random.whole(2, 8); k > 0; --k)
+      points.push_back({x, random.between(-3, 3)}), x += random.between(0.1, 1);
     const Curve curve(Span<const CurvePoint>(points.data(), points.size()));
     for (const CurvePoint& point : points) ASSERT_NEAR(curve.at(point.x), point.y, 1e-12);
     for (std::size_t k = 0; k + 1 < points.size(); ++k) {
@@ -80,9 +81,9 @@ TEST(FramingCurves, EachNumberIsItsCurve) {
     Curved what;
     double low, high;
   };
-  for (const Case& each : {Case{Curved::anchorHeight, 0.4, 1.2}, Case{Curved::anchorRise, 0.1, 0.9},
-                           Case{Curved::shoulder, 0.2, 0.8}, Case{Curved::tilt, 0, 0.3},
-                           Case{Curved::fieldOfView, degrees(60), degrees(80)}}) {
+  for (const Case& each :
+       {Case{Curved::anchorHeight, 0.4, 1.2}, Case{Curved::anchorRise, 0.1, 0.9}, Case{Curved::shoulder, 0.2, 0.8},
+        Case{Curved::tilt, 0, 0.3}, Case{Curved::fieldOfView, degrees(60), degrees(80)}}) {
     const Curve curve({{0, each.low}, {1, each.high}});
     CameraDesign plain = bentBy({each.what, CurveOver::number, "fear", curve});
     const CompiledDesign bent(plain);

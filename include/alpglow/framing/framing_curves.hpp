@@ -7,8 +7,8 @@
 //
 // The framing's plain number is the curve's at pitch, speed or number 0 (or at the framing's own distance); the rest is
 // added to it, distance and lens in their logarithms, so that what the player zooms or prefers comes on top. Speeds and
-// numbers are eased by half-life, exactly where they are linear between two frames; pitch and distance are taken as they
-// are in the frame. So the frame rate makes a difference only where a speed is no straight line between frames: of
+// numbers are eased by half-life, exactly where they are linear between two frames; pitch and distance are taken as
+// they are in the frame. So the frame rate makes a difference only where a speed is no straight line between frames: of
 // second order in the frame's time.
 
 #include "alpglow/base/curve.hpp"
