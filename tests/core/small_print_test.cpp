@@ -36,6 +36,21 @@ TEST(SmallPrint, UpIsUpAndRightIsRight) {
   EXPECT_LT(camera.lookAngles().pitch, pitch) << "a hand toward the user looks down";
 }
 
+TEST(SmallPrint, AViewThroughALensThatTheDesignDoesNotHaveIsNotRestored) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  for (const double fieldOfView : {20, 100}) {
+    CameraDesign plain;
+    plain.framings[0].framing.lens.fieldOfView = degrees(fieldOfView);
+    const CompiledDesign foreign(plain);
+    CharacterCamera other(foreign, wardenAt({0, 0, 0}));
+    other.update(0.1, wardenAt({0, 0, 0}), open, wide);
+    CharacterCamera::Saved saved = other.save();
+    saved.designDigest = design.digest();
+    EXPECT_FALSE(camera.restore(saved)) << fieldOfView;
+  }
+}
+
 TEST(SmallPrint, MorePushesThanThereMayBeAreLeftOut) {
   CameraDesign plain;
   plain.pushes.resize(mostPushes + 3);

@@ -250,7 +250,11 @@ class RandomPlay {
         if (random_.chance(0.1))
           camera_.setPose({maybe(random_.between(-4, 4)), maybe(random_.between(-2, 2)), maybe(3)});
         break;
-      case 19: camera_.setNumber(random_.whole(-1, 2), maybe(random_.between(0, 1))); break;
+      case 19: {
+        const int number = random_.whole(-1, 2);
+        camera_.setNumber(number, maybe(random_.between(0, 1)));
+        break;
+      }
       case 18: camera_.setUnrest(maybe(random_.between(-1, 2))); break;
       case 15:
         if (random_.chance(0.1)) camera_.changeSubject(told());

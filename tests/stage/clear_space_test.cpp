@@ -173,6 +173,11 @@ TEST_P(RandomLevels, KeepClearSpaceWithAllTransitionsRunning) {
   plan.pushes = {{"blast", blast}};
   plan.pushLimits.place = 0.8;
   plan.unrest = {degrees(1), degrees(1), degrees(1), 0.1, 0.1, 0.1};
+  plan.framings[0].curves = {
+      {Curved::distance, CurveOver::pitch, "", Curve({{-1.2, 5.0}, {0, 3.0}, {0.8, 1.5}})},
+      {Curved::shoulder, CurveOver::speed, "", Curve({{0, 0.3}, {5, 0.8}})},
+      {Curved::fieldOfView, CurveOver::climb, "", Curve({{-2, degrees(80)}, {0, degrees(60)}})},
+  };
   const std::vector<unsigned> seeds = seedsOf(120);
   const Checked checked = checkedInRandomLevels(CompiledDesign(plan), seeds, true);
   EXPECT_GT(checked.frames, 400 * static_cast<int>(seeds.size()));

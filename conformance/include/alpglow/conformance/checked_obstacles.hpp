@@ -34,6 +34,11 @@ class CheckedObstacles final : public Obstacles {
     return host_.clearance(point, range);
   }
   void gather(const Bounds& bounds) const noexcept override { host_.gather(bounds); }
+  Contact sweepLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                     const MomentAhead& later) const noexcept override {
+    return host_.sweepLater(from, displacement, radius, later);
+  }
+  bool moves(const RigidMotion& from) const noexcept override { return host_.moves(from); }
 
  private:
   bool due() const noexcept;
