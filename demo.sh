@@ -40,7 +40,7 @@ for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope ward
   [ "$pair" = warden-doorway ] && moments=(--at 0.55,0.75,1,1.4,1.55,1.9,2.6,2.85,3.1,4.8)
   [ "$pair" = warden-mind ] && moments=(--at 0.92,1.3,1.7,2.5,3.3,4.8,4.95,5.2,7.38,8.7)
   [ "$pair" = warden-flare ] && moments=(--at 1.55,1.64,1.75,2.4,2.84,3.1,4.25,4.34,4.5,5.6)
-  [ "$pair" = calm-calm ] && moments=(--at 1.6,3.0,4.6,5.3,7.2,8.3,9.2,10.5,12.8,15.4)
+  [ "$pair" = calm-calm ] && moments=(--at 1.6,3.0,4.6,7.2,8.3,9.2,10.5,12.8,15.45,15.8)
   [ "$pair" = warden-corner ] && moments=(--at 7,7.15,7.25,7.35,7.5,7.8,7.95,8.05,8.2,8.4)
   "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"

@@ -45,8 +45,9 @@ const CueName cueNames[] = {{"block", true, false, "2.0 block menu look move"},
                             {"set", true, false, "2.0 set wounded"},
                             {"clear", true, false, "2.0 clear wounded"},
                             {"push", true, true, "2.0 push landing 1.5"},
-                            {"number", true, false, "2.0 number fear 0.6"}};
-constexpr double longestTransition = 60, strongestPush = 1000;
+                            {"number", true, false, "2.0 number fear 0.6"},
+                            {"jump", false, true, "2.0 jump 1.2"}};
+constexpr double longestTransition = 60, strongestPush = 1000, usualJump = 1.2, highestJump = 20;
 
 struct Line {
   int number;
@@ -150,10 +151,12 @@ class TakeReader {
     if (known.named) cue.name = line.words[2];
     if (block && line.words.size() == 3) cue.what = Blocked::all;
     const std::size_t given = line.words.size() - words;
+    const bool jumps = kind == Cue::Kind::jump;
+    if (jumps) cue.strength = given < 1 ? usualJump : number(line, line.words[2], "height", 0, highestJump);
     if (sets) cue.strength = number(line, line.words[3], "number", 0, 1);
     if (push) cue.strength = given < 1 ? 1 : number(line, line.words[3], "strength", -strongestPush, strongestPush);
     if (push && given > 1) cue.direction = number(line, line.words[4], "direction", -360, 360);
-    if (known.timed && !push && given > 0)
+    if (known.timed && !push && !jumps && given > 0)
       cue.seconds = number(line, line.words[3], "time of the transition", 0, longestTransition);
     if (kind == Cue::Kind::shoulder && cue.name != "left" && cue.name != "right" && cue.name != "centred")
       fail(line, fmt::format("a shoulder is left, right or centred, not \"{}\"", cue.name));
@@ -234,8 +237,9 @@ std::string writeTake(const Take& take) {
     for (; cue != take.cues.end() && cue->time <= time; ++cue) {
       const CueName& known = cueNames[static_cast<int>(cue->kind)];
       text += fmt::format("{} {}{}{}", cue->time, known.name, known.named ? " " : "", cue->name);
-      if (known.timed) text += fmt::format(" {}", cue->kind == Cue::Kind::push ? cue->strength : cue->seconds);
-      if (cue->kind == Cue::Kind::number) text += fmt::format(" {}", cue->strength);
+      const bool strong =
+          cue->kind == Cue::Kind::push || cue->kind == Cue::Kind::number || cue->kind == Cue::Kind::jump;
+      if (known.timed || strong) text += fmt::format(" {}", strong ? cue->strength : cue->seconds);
       if (cue->direction) text += fmt::format(" {}", *cue->direction);
       for (const BlockName& block : blockNames) {
         if (cue->kind == Cue::Kind::block && block.bit != Blocked::all && (cue->what & block.bit) != 0)

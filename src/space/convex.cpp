@@ -52,7 +52,7 @@ class Simplex {
  private:
   /// Where the perpendicular meets this part, if it does.
   bool footWithin(unsigned part, Vector3d& foot) const {
-    const Vector3d* corners[4] = {&ways_[0], nullptr, nullptr, nullptr};
+    const Vector3d* corners[4] = {&ways_[0], &ways_[0], &ways_[0], &ways_[0]};
     int count = 0;
     for (std::size_t i = 0; i < count_; ++i) {
       if ((part & 1u << i) != 0) corners[count++] = &ways_[i];

@@ -138,6 +138,7 @@ void Cameras::obey(const io::Cue& cue, double time) {
     case Kind::block:
     case Kind::unblock:
     case Kind::mode: return;  // the controls'
+    case Kind::jump: return;  // the walker's
   }
 }
 

@@ -20,6 +20,8 @@ class DrawnWalker {
       : stage_(stage), walker_(stage), earlier_(walker_), later_(walker_), segment_(walker_.platform()) {}
 
   void tick(const Eigen::Vector3d& direction, bool run, bool crouch);
+  /// With the next tick.
+  void jump(double height) { walker_.jump(height); }
 
   /// `share` of the way from the tick before the last one to the last one. Who gets on or off something goes straight
   /// through the world meanwhile.

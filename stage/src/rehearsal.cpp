@@ -151,6 +151,7 @@ class Rehearsal::Run {
     if (cue.kind == io::Cue::Kind::block) controls_.block(cue.name, cue.what, 0);
     if (cue.kind == io::Cue::Kind::unblock) controls_.unblock(cue.name, 0);
     if (cue.kind == io::Cue::Kind::mode) controls_.setMode(cue.name);
+    if (cue.kind == io::Cue::Kind::jump) walker_.jump(cue.strength);
     cameras_.obey(cue, now_);
     if (cue.kind != io::Cue::Kind::camera && cue.kind != io::Cue::Kind::subject) return;
     showWithinFrame();

@@ -153,6 +153,13 @@ double Walker::eyeHeight() const {
   return body.eyeHeight + share * (body.crouchEyeHeight - body.eyeHeight);
 }
 
+/// With each tick gravity acts from its beginning, which takes half a tick's worth of the way up.
+void Walker::jump(double height) {
+  if (!onGround_ || !(height > 0)) return;
+  onGround_ = false;
+  velocity_.y() = std::sqrt(2 * gravity * height) + gravity * tickLength / 2;
+}
+
 void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
   const io::Body& body = stage_.level().body;
   ++ticks_;
@@ -172,7 +179,8 @@ void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
   if (!onGround_ || !walkAlong(level * tickLength)) {
     const double sinking = (onGround_ ? 0 : velocity_.y()) - gravity * tickLength;
     fall((level + sinking * Vector3d::UnitY()) * tickLength);
-    velocity_ = {0, onGround_ ? 0 : sinking, 0};
+    const bool bumped = sinking > 0 && feet_.y() - before.y() < sinking * tickLength / 2;
+    velocity_ = {0, onGround_ || bumped ? 0 : sinking, 0};
   } else {
     velocity_.y() = 0;
   }

@@ -1,4 +1,5 @@
 #include "alpglow/io/level_file.hpp"
+#include "alpglow/stage/rehearsal.hpp"
 #include "alpglow/stage/stage.hpp"
 
 #include <gtest/gtest.h>
@@ -46,6 +47,50 @@ TEST_F(WalkerTest, SlidesAlongAWall) {
   add("wall", io::boxMesh({0, 0, -3}, {20, 3, 0.2}, degrees(40)));
   const Vector3d end = walked(5);
   EXPECT_GT(std::abs(end.x()), 1);
+}
+
+TEST_F(WalkerTest, JumpsAsHighAsItIsTold) {
+  const Stage stage(level_);
+  Walker walker(stage);
+  double highest = 0;
+  walker.jump(1.4);
+  for (int i = 0; i < 2 * Walker::ticksPerSecond; ++i) {
+    walker.tick({0, 0, 0}, false);
+    if (i == 3) walker.jump(5);  // in the air
+    highest = std::max(highest, walker.feet().y());
+  }
+  EXPECT_NEAR(highest, 1.4, 0.02);
+  EXPECT_TRUE(walker.onGround());
+  add("ceiling", io::boxMesh({0, 2.2, 0}, {4, 0.2, 4}, 0));
+  const Stage low(level_);
+  Walker below(low);
+  below.jump(3);
+  int air = 0;
+  for (; air < 200 && (air == 0 || !below.onGround()); ++air) below.tick({0, 0, 0}, false);
+  EXPECT_LT(air, 0.8 * Walker::ticksPerSecond) << "it does not stick to the ceiling";
+  EXPECT_NEAR(below.feet().y(), 0, 0.02);
+}
+
+TEST_F(WalkerTest, AJumpLeavesARestingCameraLevel) {
+  CameraDesign plain;
+  plain.framings[0].framing.follow.restAbove = 1.5;
+  const CompiledDesign design(plain);
+  const Stage stage(level_);
+  io::Take take;
+  take.length = 3;
+  io::Cue jump;
+  jump.time = 1;
+  jump.kind = io::Cue::Kind::jump;
+  jump.strength = 1.4;
+  take.cues = {jump};
+  double low = 1e9, high = -1e9, highest = 0;
+  for (const io::TraceFrame& frame : rehearse(design, stage, take, {})) {
+    if (frame.time < 0.5) continue;
+    low = std::min(low, frame.camera.y()), high = std::max(high, frame.camera.y());
+    highest = std::max(highest, frame.subject.y());
+  }
+  EXPECT_NEAR(highest, 1.4, 0.02);
+  EXPECT_LT(high - low, 1e-3);
 }
 
 TEST_F(WalkerTest, ClimbsStairsAndStaysOnThem) {

@@ -37,7 +37,8 @@ struct Cue {
     set,
     clear,
     push,
-    number
+    number,
+    jump
   };
   double time = 0;
   Kind kind = Kind::block;
@@ -48,8 +49,8 @@ struct Cue {
   std::uint32_t what = 0;
   /// Time of the transition, for a camera or a subject.
   double seconds = 0;
-  /// Of a number: what it is from now on, 0 … 1. Of a push: its strength, and the way along the ground that it goes, if
-  /// any; degrees, 0 along −z, positive left.
+  /// Of a number: what it is from now on, 0 … 1. Of a jump: how high, metres. Of a push: its strength, and the way
+  /// along the ground that it goes, if any; degrees, 0 along −z, positive left.
   double strength = 0;
   std::optional<double> direction = std::nullopt;
 };

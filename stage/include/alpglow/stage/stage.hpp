@@ -51,6 +51,9 @@ class Walker {
   /// room.
   void tick(const Eigen::Vector3d& direction, bool run, bool crouch = false);
 
+  /// Off the ground with the next tick, so that the feet come this high, metres; in the air nothing happens.
+  void jump(double height);
+
   const Eigen::Vector3d& feet() const { return feet_; }
   /// Relative to what it stands on.
   const Eigen::Vector3d& velocity() const { return velocity_; }
