@@ -137,7 +137,7 @@ void Cameras::obey(const io::Cue& cue, double time) {
     case Kind::subject: return pending_.push_back(cue);
     case Kind::block:
     case Kind::unblock:
-    case Kind::mode: return;  // the controls'
+    case Kind::mode:          // the controls'
     case Kind::jump: return;  // the walker's
   }
 }
