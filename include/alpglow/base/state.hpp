@@ -56,11 +56,13 @@ class StateBytes {
     transfer(byte, [](std::uint8_t read) { return read <= 1; });
     value = byte == 1;
   }
-  /// 0 … most, of a whole number or the values of an enum.
+  /// 0 … most, of a whole number or the values of an enum; in as many bytes as it has, as every field is, so that all
+  /// fields of a class never take more than its size.
   template <class Whole>
   void whole(Whole& value, std::uint32_t most) {
-    auto number = static_cast<std::uint32_t>(value);
-    transfer(number, [&](std::uint32_t read) { return read <= most; });
+    using Number = typename std::conditional_t<std::is_enum_v<Whole>, std::underlying_type<Whole>, Plain<Whole>>::type;
+    auto number = static_cast<Number>(value);
+    transfer(number, [&](Number read) { return static_cast<std::uint32_t>(read) <= most; });
     value = static_cast<Whole>(number);
   }
   /// Any number will do: ids, hashes, bits.
@@ -91,6 +93,11 @@ class StateBytes {
   std::size_t used() const { return used_; }
 
  private:
+  template <class Number>
+  struct Plain {
+    using type = Number;
+  };
+
   template <class Value, class Legal>
   void transfer(Value& value, Legal&& legal) {
     static_assert(std::is_arithmetic_v<Value>);
