@@ -8,6 +8,11 @@
 
 namespace alpglow::cli {
 
+/// What the numbers are told for: a screen, width over height; a run, metres per second; a mouse.
+constexpr double wide = 16.0 / 9.0, brisk = 4.5, dotsPerInch = 800;
+/// Of the mouse, for a turn of so many radians.
+inline double centimetresFor(double angle, double perCount) { return angle / perCount / dotsPerInch * 2.54; }
+
 /// Several lines of text.
 std::string explain(const CameraDesign& design);
 

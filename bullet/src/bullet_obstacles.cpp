@@ -267,8 +267,7 @@ Thing BulletObstacles::thingOf(const btCollisionObject& object) const {
   Thing thing;
   if (object.getUserIndex() >= 0) thing.id = static_cast<ObstacleId>(object.getUserIndex());
   if (stops_) thing.stops = stops_(object);
-  const RigidMotion motion = motionOf(object);
-  thing.velocity = motion.velocity, thing.spin = motion.spin, thing.about = motion.about;
+  thing.motion = motionOf(object);
   return thing;
 }
 

@@ -17,7 +17,8 @@ constexpr const char* curveInputs[] = {"pitch_deg", "speed_mps", "climb_mps", "d
 double scaleOf(CurveOver over) { return over == CurveOver::pitch ? degrees(1) : 1; }
 
 /// { over = "pitch_deg", points = [[-60, 5.0], [0, 3.2]] }
-FramingCurve readCurve(TomlKeys keys, Curved what, const Setting<Framing>& setting) {
+FramingCurve readCurve(TomlKeys keys, Curved what) {
+  const Setting<Framing>& setting = settingOf(what);
   FramingCurve curve;
   curve.what = what;
   const std::string over = keys.requiredText("over");
@@ -53,9 +54,7 @@ FramingCurve readCurve(TomlKeys keys, Curved what, const Setting<Framing>& setti
 void readCurves(TomlKeys& keys, NamedFraming& named) {
   for (std::size_t i = 0; i < curvedCount; ++i) {
     const auto what = static_cast<Curved>(i);
-    const std::string key = keyOf(what);
-    const auto setting = std::find_if(settings<Framing>().begin(), settings<Framing>().end(),
-                                      [&](const Setting<Framing>& each) { return each.key == key; });
+    const std::string key = settingOf(what).key;
     const auto inherited = std::find_if(named.curves.begin(), named.curves.end(),
                                         [what](const FramingCurve& each) { return each.what == what; });
     if (!keys.has(key)) continue;
@@ -66,20 +65,8 @@ void readCurves(TomlKeys& keys, NamedFraming& named) {
     }
     if (!keys.isTable(key)) continue;
     if (inherited != named.curves.end()) named.curves.erase(inherited);
-    named.curves.push_back(readCurve(*keys.table(key), what, *setting));
+    named.curves.push_back(readCurve(*keys.table(key), what));
     keys.leave(key);
-  }
-}
-
-/// A framing's own number is what its curve is at rest; an angle of the lens only where it is one.
-void settleCurves(TomlKeys& keys, NamedFraming& named) {
-  for (const FramingCurve& curve : named.curves) {
-    const std::string key = keyOf(curve.what);
-    if (curve.what == Curved::fieldOfView && named.framing.lens.kind != LensKind::verticalFieldOfView)
-      keys.fail(key, "fov_deg is a curve, which needs lens = \"vertical_fov\"");
-    for (const Setting<Framing>& setting : settings<Framing>()) {
-      if (setting.key == key) setting.set(named.framing, ownOf(curve, named.framing));
-    }
   }
 }
 
@@ -98,12 +85,10 @@ std::string curveText(const FramingCurve& curve, double scale) {
 std::string writeFraming(const NamedFraming& named) {
   std::string text = writeSection(named.framing);
   for (const FramingCurve& curve : named.curves) {
-    const std::string key = "\n" + std::string(keyOf(curve.what)) + " = ";
+    const Setting<Framing>& setting = settingOf(curve.what);
+    const std::string key = fmt::format("\n{} = ", setting.key);
     const std::size_t at = text.find(key) + key.size();
-    for (const Setting<Framing>& setting : settings<Framing>()) {
-      if (setting.key == std::string_view(keyOf(curve.what)))
-        text.replace(at, text.find('\n', at) - at, curveText(curve, setting.scale));
-    }
+    text.replace(at, text.find('\n', at) - at, curveText(curve, setting.scale));
   }
   return text;
 }
@@ -141,7 +126,11 @@ NamedFraming readFraming(TomlKeys& keys, const std::vector<NamedFraming>& before
   }
   readCurves(keys, named);
   keys.fill(named.framing, settings<Framing>(), !before.empty());
-  settleCurves(keys, named);
+  settleCurves(named);
+  const bool lens = std::any_of(named.curves.begin(), named.curves.end(),
+                                [](const FramingCurve& curve) { return curve.what == Curved::fieldOfView; });
+  if (lens && named.framing.lens.kind != LensKind::verticalFieldOfView)
+    keys.fail(settingOf(Curved::fieldOfView).key, "fov_deg is a curve, which needs lens = \"vertical_fov\"");
   finishSection(keys, named.framing);
   return named;
 }

@@ -27,27 +27,36 @@ constexpr BlockName blockNames[] = {{"look", Blocked::look},
                                     {"move", Blocked::move},
                                     {"actions", Blocked::actions},
                                     {"all", Blocked::all}};
+/// The number that a cue may have after its name.
+struct CueNumber {
+  double Cue::*into = nullptr;
+  const char* meaning = "";
+  double low = 0, high = 0;
+  /// What it is where nothing is said; it has to be said where there is none.
+  std::optional<double> usual = {};
+};
 struct CueName {
   const char* name;
-  bool named, timed;
+  bool named;
   const char* example;
+  CueNumber number = {};
 };
-const CueName cueNames[] = {{"block", true, false, "2.0 block menu look move"},
-                            {"unblock", true, false, "2.0 unblock menu"},
-                            {"mode", true, false, "2.0 mode flying"},
-                            {"lock", true, false, "2.0 lock lantern-1"},
-                            {"unlock", false, false, "2.0 unlock"},
-                            {"forbid", true, false, "2.0 forbid ladder"},
-                            {"allow", true, false, "2.0 allow ladder"},
-                            {"shoulder", true, false, "2.0 shoulder left"},
-                            {"camera", true, true, "2.0 camera yard 0.8"},
-                            {"subject", true, true, "2.0 subject chamois 1.0"},
-                            {"set", true, false, "2.0 set wounded"},
-                            {"clear", true, false, "2.0 clear wounded"},
-                            {"push", true, true, "2.0 push landing 1.5"},
-                            {"number", true, false, "2.0 number fear 0.6"},
-                            {"jump", false, true, "2.0 jump 1.2"}};
-constexpr double longestTransition = 60, strongestPush = 1000, usualJump = 1.2, highestJump = 20;
+const CueNumber transition{&Cue::seconds, "time of the transition", 0, 60, 0.0};
+const CueName cueNames[] = {{"block", true, "2.0 block menu look move"},
+                            {"unblock", true, "2.0 unblock menu"},
+                            {"mode", true, "2.0 mode flying"},
+                            {"lock", true, "2.0 lock lantern-1"},
+                            {"unlock", false, "2.0 unlock"},
+                            {"forbid", true, "2.0 forbid ladder"},
+                            {"allow", true, "2.0 allow ladder"},
+                            {"shoulder", true, "2.0 shoulder left"},
+                            {"camera", true, "2.0 camera yard 0.8", transition},
+                            {"subject", true, "2.0 subject chamois 1.0", transition},
+                            {"set", true, "2.0 set wounded"},
+                            {"clear", true, "2.0 clear wounded"},
+                            {"push", true, "2.0 push landing 1.5", {&Cue::strength, "strength", -1000, 1000, 1.0}},
+                            {"number", true, "2.0 number fear 0.6", {&Cue::strength, "number", 0, 1}},
+                            {"jump", false, "2.0 jump 1.2", {&Cue::strength, "height", 0, 20, 1.2}}};
 
 struct Line {
   int number;
@@ -139,10 +148,10 @@ class TakeReader {
     const CueName& known = cueNames[static_cast<int>(kind)];
     const bool block = kind == Cue::Kind::block;
     const bool push = kind == Cue::Kind::push;
-    const bool sets = kind == Cue::Kind::number;
-    const std::size_t words = 2 + (known.named ? 1 : 0) + (sets ? 1 : 0),
-                      most = words + (known.timed ? 1 : 0) + (push ? 1 : 0);
-    if (line.words.size() < words || (!block && line.words.size() > most)) {
+    const CueNumber& has = known.number;
+    const std::size_t place = known.named ? 3 : 2, least = place + (has.into != nullptr && !has.usual ? 1 : 0),
+                      most = place + (has.into != nullptr ? 1 : 0) + (push ? 1 : 0);
+    if (line.words.size() < least || (!block && line.words.size() > most)) {
       fail(line, fmt::format("{} is written like: {}", known.name, known.example));
     }
     Cue cue;
@@ -150,14 +159,12 @@ class TakeReader {
     cue.kind = kind;
     if (known.named) cue.name = line.words[2];
     if (block && line.words.size() == 3) cue.what = Blocked::all;
-    const std::size_t given = line.words.size() - words;
-    const bool jumps = kind == Cue::Kind::jump;
-    if (jumps) cue.strength = given < 1 ? usualJump : number(line, line.words[2], "height", 0, highestJump);
-    if (sets) cue.strength = number(line, line.words[3], "number", 0, 1);
-    if (push) cue.strength = given < 1 ? 1 : number(line, line.words[3], "strength", -strongestPush, strongestPush);
-    if (push && given > 1) cue.direction = number(line, line.words[4], "direction", -360, 360);
-    if (known.timed && !push && !jumps && given > 0)
-      cue.seconds = number(line, line.words[3], "time of the transition", 0, longestTransition);
+    if (has.into != nullptr && line.words.size() > place) {
+      cue.*has.into = number(line, line.words[place], has.meaning, has.low, has.high);
+    } else if (has.usual) {
+      cue.*has.into = *has.usual;
+    }
+    if (push && line.words.size() > 4) cue.direction = number(line, line.words[4], "direction", -360, 360);
     if (kind == Cue::Kind::shoulder && cue.name != "left" && cue.name != "right" && cue.name != "centred")
       fail(line, fmt::format("a shoulder is left, right or centred, not \"{}\"", cue.name));
     if (!block) return take_.cues.push_back(cue);
@@ -237,9 +244,7 @@ std::string writeTake(const Take& take) {
     for (; cue != take.cues.end() && cue->time <= time; ++cue) {
       const CueName& known = cueNames[static_cast<int>(cue->kind)];
       text += fmt::format("{} {}{}{}", cue->time, known.name, known.named ? " " : "", cue->name);
-      const bool strong =
-          cue->kind == Cue::Kind::push || cue->kind == Cue::Kind::number || cue->kind == Cue::Kind::jump;
-      if (known.timed || strong) text += fmt::format(" {}", strong ? cue->strength : cue->seconds);
+      if (known.number.into != nullptr) text += fmt::format(" {}", (*cue).*known.number.into);
       if (cue->direction) text += fmt::format(" {}", *cue->direction);
       for (const BlockName& block : blockNames) {
         if (cue->kind == Cue::Kind::block && block.bit != Blocked::all && (cue->what & block.bit) != 0)

@@ -71,6 +71,14 @@ LensSettings relative(const LensSettings& lens, const LensSettings& base) {
   return result;
 }
 
+/// The curve of a lens by the factor by which the player's field of view is wider than the designed one.
+Curve magnified(const Curve& curve, const LensSettings& designed, const Preferences& preferences) {
+  const double factor = logTanHalfFov(preferences.fieldOfView) - logTanHalfFov(designed.lens().verticalFieldOfView());
+  return curve.mapped([factor](double fieldOfView) {
+    return fieldOfViewFromLog(logTanHalfFov(std::clamp(fieldOfView, degrees(1), degrees(170))) + factor);
+  });
+}
+
 /// What moves the aim stays: it is the game's.
 void scale(PushSettings& push, double by) {
   if (!push.movesAim) push.pitch *= by, push.yaw *= by;
@@ -80,6 +88,7 @@ void scale(PushSettings& push, double by) {
 
 /// What the player prefers, on top of the game's numbers.
 CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
+  for (NamedFraming& named : design.framings) settleCurves(named);
   const std::vector<NamedFraming> designed = design.framings;
   for (NamedFraming& named : design.framings) {
     named.framing.sway *= preferences.comfort.breath;
@@ -90,6 +99,9 @@ CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
       });
       if (base != designed.end()) named.framing.lens = relative(named.framing.lens, base->framing.lens);
       continue;
+    }
+    for (FramingCurve& curve : named.curves) {
+      if (curve.what == Curved::fieldOfView) curve.curve = magnified(curve.curve, named.framing.lens, preferences);
     }
     named.framing.lens.kind = LensKind::verticalFieldOfView;
     named.framing.lens.fieldOfView = preferences.fieldOfView;
@@ -206,39 +218,32 @@ void CompiledDesign::spanRanges() {
   ranges_[indexOf(FramingParameter::lookScale)] = {-scales, scales};
 }
 
-/// Those that mean something, each thing once: the number that stands beside a curve is its own.
+/// Those that mean something, each thing once.
 void CompiledDesign::compileCurves(NamedFraming& named) {
-  CurveRange range{curves_.size(), 0};
   std::vector<FramingCurve> kept;
   for (FramingCurve& curve : named.curves) {
     const auto same = [&](const FramingCurve& other) { return other.what == curve.what; };
-    const bool lens = curve.what == Curved::fieldOfView, distance = curve.what == Curved::distance;
-    if (curve.curve.empty() || kept.size() == mostCurvesEach || std::any_of(kept.begin(), kept.end(), same)) continue;
-    if (lens && named.framing.lens.kind != LensKind::verticalFieldOfView) continue;
-    if (distance && (curve.over == CurveOver::distance || named.framing.distanceRange.farthest == 0)) continue;
-    const auto name = std::find(numbers_.begin(), numbers_.end(), curve.number);
-    CompiledCurve compiled{curve.what, curve.over, static_cast<std::size_t>(name - numbers_.begin()), {}, 0};
-    if (curve.over == CurveOver::number && name == numbers_.end()) {
+    if (curve.curve.empty() || std::any_of(kept.begin(), kept.end(), same)) continue;
+    const bool itself = curve.over == CurveOver::distance || named.framing.distanceRange.farthest == 0;
+    if (curve.what == Curved::distance && itself) continue;
+    if (curve.over == CurveOver::number && number(curve.number) < 0) {
       if (numbers_.size() == mostCurveNumbers) continue;
       numbers_.push_back(curve.number);
     }
-    for (const Setting<Framing>& setting : settings<Framing>()) {
-      if (std::string_view(setting.key) != keyOf(curve.what)) continue;
-      std::vector<CurvePoint> points(curve.curve.points().begin(), curve.curve.points().end());
-      for (CurvePoint& point : points)
-        point.y = std::clamp(point.y, setting.low * setting.scale, setting.high * setting.scale);
-      curve.curve = Curve(Span<const CurvePoint>(points.data(), points.size()));
-      compiled.curve = curve.curve;
-      compiled.own = ownOf(curve, named.framing);
-      if (!lens) setting.set(named.framing, compiled.own);  // a lens may be the player's by now
-    }
+    const Setting<Framing>& setting = settingOf(curve.what);
+    curve.curve = curve.curve.mapped([&setting](double value) {
+      return std::clamp(value, setting.low * setting.scale, setting.high * setting.scale);
+    });
     kept.push_back(curve);
-    curves_.push_back(compiled);
-    ++range.count;
+  }
+  named.curves = kept;
+  settleCurves(named);
+  curveRanges_.push_back({curves_.size(), kept.size()});
+  for (const FramingCurve& curve : kept) {
+    const auto number = static_cast<std::size_t>(std::max(this->number(curve.number), 0));
+    curves_.push_back({curve.what, curve.over, number, curve.curve, settingOf(curve.what).get(named.framing)});
   }
   untangle(named.framing);
-  named.curves = kept;
-  curveRanges_.push_back(range);
 }
 
 int CompiledDesign::number(std::string_view name) const {

@@ -1,5 +1,8 @@
 #include "alpglow/design/settings.hpp"
 
+#include <algorithm>
+#include <string_view>
+
 namespace alpglow {
 
 namespace {
@@ -323,16 +326,25 @@ Span<const Setting<CurveSettings>> settings<CurveSettings>() {
   return curveSettings;
 }
 
-const char* keyOf(Curved what) {
+const Setting<Framing>& settingOf(Curved what) {
   static const char* const keys[] = {
       "anchor_height", "anchor_rise_m", "shoulder_m",         "tilt_deg",
       "distance_m",    "fov_deg",       "follow_half_life_s", "follow_vertical_half_life_s"};
   static_assert(std::size(keys) == curvedCount);
-  return keys[static_cast<std::size_t>(what)];
+  const std::string_view key = keys[static_cast<std::size_t>(what)];
+  return *std::find_if(std::begin(framingSettings), std::end(framingSettings),
+                       [key](const Setting<Framing>& setting) { return setting.key == key; });
 }
 
-double ownOf(const FramingCurve& curve, const Framing& framing) {
-  return curve.curve.at(curve.over == CurveOver::distance ? framing.distance : 0);
+/// The distance first, as others may be read off there.
+void settleCurves(NamedFraming& named) {
+  for (const bool distance : {true, false}) {
+    for (const FramingCurve& curve : named.curves) {
+      if ((curve.what == Curved::distance) != distance) continue;
+      const double at = curve.over == CurveOver::distance ? named.framing.distance : 0;
+      settingOf(curve.what).set(named.framing, curve.curve.at(at));
+    }
+  }
 }
 
 template <>

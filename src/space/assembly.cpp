@@ -79,10 +79,10 @@ class Placed final : public Found {
     Thing result = thing;
     if (thing_.id != unnamedObstacle) result.id = thing_.id;
     result.stops &= thing_.stops;
-    result.about = transform_ * thing.about;
-    result.velocity = linear_ * thing.velocity + thing_.motion().velocityAt(result.about);
-    const Vector3d spin = linear_ * thing.spin / stretch_;  // what is mirrored spins the other way
-    result.spin = (linear_.determinant() < 0 ? Vector3d(-spin) : spin) + thing_.spin;
+    const Vector3d about = transform_ * thing.motion.about, spin = linear_ * thing.motion.spin / stretch_;
+    const double mirrored = linear_.determinant() < 0 ? -1 : 1;  // spins the other way
+    result.motion = {linear_ * thing.motion.velocity + thing_.motion.velocityAt(about),
+                     mirrored * spin + thing_.motion.spin, about};
     return result;
   }
   /// By the inverse transpose, which keeps it on the points that were on it.
@@ -116,7 +116,7 @@ void Assembly::place(std::size_t index, const Affine3d& transform, const RigidMo
   part.transform = transform;
   part.inverse = transform.inverse();
   part.placed = boundsOf(part.local, transform);
-  part.thing.velocity = motion.velocity, part.thing.spin = motion.spin, part.thing.about = motion.about;
+  part.thing.motion = motion;
   part.comes = motion.moves() && !part.placed.empty() ? comesCloserBy(motion, part.placed) : 0;
   part.fixed = false;
 }

@@ -66,7 +66,7 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
   static_assert(std::is_trivially_destructible_v<Shape>);
   const Bounds bounds = boundsOf(shape);
-  const RigidMotion motion = thing.motion();
+  const RigidMotion motion = thing.motion;
   const bool moves = motion.moves() && list_.movingCount < list_.moving.size();
   const double comes = moves ? comesCloserBy(motion, bounds) : 0;
   if (list_.overflowed || !list_.bounds.touches(bounds.grown(comes))) return;
@@ -140,11 +140,13 @@ void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitE
   for (std::size_t i = 0; i < count; ++i) visitFour(inOrder[i].start);
 }
 
-Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose) const {
+Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose, bool stillOnly) const {
   if (list_.cutShort) return noAnswer();
   const Way way(first.from() - list_.middle, first.direction(), first.distance(), radius);
   forEachNear([&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose,
-              [&](const auto& shape, const Entry& entry) { first(shape, entry.thing); });
+              [&](const auto& shape, const Entry& entry) {
+                if (!stillOnly || !entry.moves) first(shape, entry.thing);
+              });
   return first.contact();
 }
 
@@ -157,7 +159,7 @@ Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement,
 
 bool Neighbourhood::anyMoves(const RigidMotion& from) const noexcept {
   return list_.open && std::any_of(moving().begin(), moving().end(), [&](std::uint32_t i) {
-           return list_.entries[i].thing.motion().seenFrom(from).moves();
+           return list_.entries[i].thing.motion.seenFrom(from).moves();
          });
 }
 
@@ -165,23 +167,17 @@ bool Neighbourhood::anyMoves(const RigidMotion& from) const noexcept {
 Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displacement, double radius,
                                   const MomentAhead& later) const noexcept {
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
-  FirstContact first(from, displacement, radius, Purpose::camera);
-  if (!first.moves() || list_.movingCount == 0 || list_.cutShort || !answers(way))
-    return swept(from, displacement, radius);
-  const Way reached(from - list_.middle, first.direction(), first.distance(), radius);
-  const auto ask = [&](const BoxesOfFour& boxes) { return reached.enters(boxes, first.distance()); };
-  forEachNear(ask, Purpose::camera, [&](const auto& shape, const Entry& entry) {
-    if (!entry.moves) first(shape, entry.thing);
-  });
-  Contact contact = first.contact();
+  const FirstContact whole(from, displacement, radius, Purpose::camera);
+  if (!whole.moves() || list_.movingCount == 0 || !answers(way)) return swept(from, displacement, radius);
+  Contact contact = first(whole, radius, Purpose::camera, true);
   for (const std::uint32_t i : moving()) {
     const Entry& entry = list_.entries[i];
     if ((entry.thing.stops & Purpose::camera) == 0) continue;
-    const RigidMotion motion = entry.thing.motion().seenFrom(later.from);
+    const RigidMotion motion = entry.thing.motion.seenFrom(later.from);
     const double seconds = motion.moves() ? later.seconds : 0;
     const Rotation turn = motion.turnIn(seconds);
     const Vector3d start = seconds > 0 ? motion.pointBefore(seconds, from) : from;
-    FirstContact then(start, turn.conjugate() * Vector3d(first.direction() * contact.distance), radius,
+    FirstContact then(start, turn.conjugate() * Vector3d(whole.direction() * contact.distance), radius,
                       Purpose::camera);
     visit(entry, [&](const auto& shape) {
       if (seconds == 0 || nearestTo(shape, start).distance > radius) then(shape, entry.thing);

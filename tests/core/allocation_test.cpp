@@ -1,6 +1,6 @@
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/view/view_transition.hpp"
-#include "support/walls.hpp"
 #include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
@@ -87,15 +87,31 @@ CameraDesign busyDesign() {
   design.motion.breath.amplitude = 0.005;
   design.lock.widest = degrees(90);
   design.look.smoothing = 0.03;
+  design.unrest.yaw = design.unrest.up = 0.01;
+  PushSettings recoil;
+  recoil.pitch = 0.02, recoil.movesAim = true;
+  design.pushes = {{"recoil", recoil}};
+  design.framings[0].framing.follow.restAbove = 1;
+  design.framings[0].curves = {{Curved::distance, CurveOver::pitch, "", Curve({{-1, 5}, {1, 2}})},
+                               {Curved::fieldOfView, CurveOver::number, "fear", Curve({{0, 1}, {1, 1.3}})}};
   return design;
 }
+
+/// A wall behind, and a crate that comes.
+class Yard final : public Surroundings {
+ public:
+  void list(const Bounds&, Found& found) const noexcept override {
+    found.add(HalfSpace{-Eigen::Vector3d::UnitZ(), -2}, {1});
+    found.add(Box{{5, 1, 1}, Eigen::Matrix3d::Identity(), {0.3, 1, 0.3}}, {2, Purpose::all, {{-1, 0, 0}}});
+  }
+};
 
 TEST(Allocation, NoCallOfARunningCameraAllocates) {
   const CompiledDesign design(busyDesign());
   Subject warden;
   CharacterCamera camera(design, warden);
-  testing::Walls walls;
-  walls.walls.push_back({-Eigen::Vector3d::UnitZ(), -2});
+  const Yard yard;
+  const Neighbourhood walls(yard);
   ViewTransition change;
   std::uint32_t seen = 0;
   const long before = allocations;
@@ -115,6 +131,8 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
     if (i % 400 == 399) camera.changeSubject(warden);
     if (i % 111 == 0) camera.shift({1, 0, -1});
     if (i % 90 == 0) change.begin(0.3);
+    if (i % 70 == 0) camera.push(0);
+    camera.setNumber(0, i % 50 / 50.0);
     camera.setCondition(Condition::sprinting, i % 60 < 20);
     const IntentSample samples[] = {
         IntentSample::look(0.001, {i % 40 < 4 ? 12.0 : 0.0, 0}),

@@ -88,15 +88,36 @@ TEST(FramingCurves, EachNumberIsItsCurve) {
     CameraDesign plain = bentBy({each.what, CurveOver::number, "fear", curve});
     const CompiledDesign bent(plain);
     plain.framings[0].curves.clear();
-    for (const auto& setting : settings<Framing>()) {
-      if (std::string(setting.key) == keyOf(each.what)) setting.set(plain.framings[0].framing, each.high);
-    }
+    const Setting<Framing>& setting = settingOf(each.what);
+    setting.set(plain.framings[0].framing, each.high);
     const CompiledDesign straight(plain);
     CharacterCamera one(bent, wardenAt({0, 0, 0})), other(straight, wardenAt({0, 0, 0}));
     one.setNumber(bent.number("fear"), 1);
     const View a = looking(one, -0.2), b = looking(other, -0.2);
-    EXPECT_LT((a.position - b.position).norm(), 1e-9) << keyOf(each.what);
-    EXPECT_NEAR(a.fieldOfView, b.fieldOfView, 1e-12) << keyOf(each.what);
+    EXPECT_LT((a.position - b.position).norm(), 1e-9) << setting.key;
+    EXPECT_NEAR(a.fieldOfView, b.fieldOfView, 1e-12) << setting.key;
+  }
+}
+
+TEST(FramingCurves, ComeOnTopOfTheFieldOfViewThatThePlayerPrefers) {
+  const auto half = [](double fieldOfView) { return std::tan(fieldOfView / 2); };
+  CameraDesign plain =
+      bentBy({Curved::fieldOfView, CurveOver::number, "fear", Curve({{0, degrees(50)}, {1, degrees(80)}})});
+  NamedFraming aim = plain.framings[0];
+  aim.name = "aim", aim.when = "aiming", aim.framing.transition = 0;
+  aim.curves[0].curve = Curve({{0, degrees(30)}, {1, degrees(40)}});
+  plain.framings.push_back(aim);
+  Preferences preferences;
+  for (const double preferred : {0.0, degrees(90)}) {
+    preferences.fieldOfView = preferred;
+    const CompiledDesign design(plain, preferences);
+    CharacterCamera camera(design, wardenAt({0, 0, 0}));
+    const double wider = preferred == 0 ? 1 : half(preferred) / half(degrees(50));
+    EXPECT_NEAR(half(looking(camera, 0).fieldOfView), wider * half(degrees(50)), 1e-9) << "the curve at 0";
+    camera.setNumber(0, 1);
+    EXPECT_NEAR(half(looking(camera, 0).fieldOfView), wider * half(degrees(80)), 1e-9);
+    camera.setCondition(Condition::aiming, true);
+    EXPECT_NEAR(half(looking(camera, 0).fieldOfView), wider * half(degrees(40)), 1e-9) << "a framing over it as well";
   }
 }
 

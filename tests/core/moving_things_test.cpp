@@ -23,7 +23,6 @@ TEST(RigidMotion, TakesPointsThereAndBack) {
     EXPECT_LT((motion.pointIn(1e-7, point) - point - 1e-7 * motion.velocityAt(point)).norm(), 1e-11);
     EXPECT_LE((then - point).norm(), motion.wayIn(seconds, (point - motion.about).norm()) + 1e-12);
     EXPECT_FALSE(motion.seenFrom(motion).moves()) << "what moves along is at rest";
-    EXPECT_FALSE(RigidMotion().seenFrom(motion).seenFrom(motion.seenFrom(RigidMotion())).velocity.hasNaN());
   }
   EXPECT_FALSE((RigidMotion{{std::nan(""), 0, 0}, {}, {}}.moves()));
   EXPECT_FALSE((RigidMotion{{1e18, 0, 0}, {}, {}}.moves()));
@@ -91,6 +90,26 @@ TEST(MovingThings, AreMetInTimeByARestingHead) {
   EXPECT_LT(told.worst, 0.25);
   EXPECT_TRUE(told.foreseen);
   EXPECT_FALSE(blind.foreseen);
+}
+
+/// A wall without end, and a hull that does not say where it ends, that come closer.
+class Endless final : public Surroundings {
+ public:
+  void list(const Bounds&, Found& found) const noexcept override {
+    Thing thing{4};
+    thing.motion.velocity = {0, 0, -0.5};
+    const Plane face{{0, 0, -1}, -2}, back{{0, 0, 1}, 3};
+    found.add(face, thing);
+    found.add(Hull{{&back, 1}, Bounds()}, thing);
+  }
+};
+
+TEST(MovingThings, WithoutBoundsAreListedAllTheSame) {
+  const Endless world;
+  const Neighbourhood near(world);
+  near.gather(Bounds::around({0, 1.7, 1}, 4));
+  EXPECT_EQ(near.size(), 2u);
+  EXPECT_NEAR(near.sweep({0, 1.7, 0}, {0, 0, 3}, 0.2).distance, 0, 1e-9) << "within the hull";
 }
 
 TEST(MovingThings, TurnAboutTheirHinge) {

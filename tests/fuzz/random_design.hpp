@@ -36,17 +36,15 @@ inline void bend(NamedFraming& named, Random& random) {
     curve.what = static_cast<Curved>(random.whole(0, static_cast<int>(curvedCount) - 1));
     curve.over = static_cast<CurveOver>(random.whole(0, 4));
     if (curve.over == CurveOver::number) curve.number = numbers[random.whole(0, 1)];
-    for (const auto& setting : settings<Framing>()) {
-      if (std::string(setting.key) != keyOf(curve.what)) continue;
-      std::vector<CurvePoint> points;
-      double x = random.between(-2, 0.5);
-      for (int k = random.whole(1, 6); k > 0; --k) {
-        const double share = std::pow(10, -random.between(0, 3));
-        points.push_back({x, (setting.low + (setting.high - setting.low) * share) * setting.scale});
-        x += random.between(0.05, 1.5);
-      }
-      curve.curve = Curve(Span<const CurvePoint>(points.data(), points.size()));
+    const Setting<Framing>& setting = settingOf(curve.what);
+    std::vector<CurvePoint> points;
+    double x = random.between(-2, 0.5);
+    for (int k = random.whole(1, 6); k > 0; --k) {
+      const double share = std::pow(10, -random.between(0, 3));
+      points.push_back({x, (setting.low + (setting.high - setting.low) * share) * setting.scale});
+      x += random.between(0.05, 1.5);
     }
+    curve.curve = Curve(Span<const CurvePoint>(points.data(), points.size()));
     named.curves.push_back(curve);
   }
 }

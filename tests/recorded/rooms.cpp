@@ -42,7 +42,7 @@ class Shapes final : public Surroundings {
     ObstacleId id = 0;
     const auto add = [&](const auto& shapes) {
       for (const auto& shape : shapes) {
-        const Thing thing{++id, id % 3 == 0 ? Purpose::camera | Purpose::sight : Purpose::all, {0.1, 0, 0}};
+        const Thing thing{++id, id % 3 == 0 ? Purpose::camera | Purpose::sight : Purpose::all, {{0.1, 0, 0}}};
         if (boundsOf(shape).touches(bounds)) found.add(shape, thing);
       }
     };

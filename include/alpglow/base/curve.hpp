@@ -31,6 +31,13 @@ class Curve {
 
   bool empty() const { return count_ == 0; }
   Span<const CurvePoint> points() const { return {points_.data(), count_}; }
+  /// The same points, with another number at each: `map(y)`.
+  template <class Map>
+  Curve mapped(Map&& map) const {
+    std::array<CurvePoint, most> points = points_;
+    for (std::size_t i = 0; i < count_; ++i) points[i].y = map(points[i].y);
+    return Curve(Span<const CurvePoint>(points.data(), count_));
+  }
   /// 0 without points. Not a number gives that of the first point.
   double at(double x) const;
   /// Of all its values.

@@ -64,10 +64,9 @@ struct NamedFraming {
   std::string when;
   /// In which perspective it applies, and whose eyes it shows.
   Perspective perspective = Perspective::third;
-  /// Numbers of the framing that are curves, each at most once; at most `mostCurvesEach`.
+  /// Numbers of the framing that are curves, each at most once.
   std::vector<FramingCurve> curves = {};
 };
-constexpr std::size_t mostCurvesEach = 8;
 
 #ifndef ALPGLOW_MOST_FRAMINGS
 #define ALPGLOW_MOST_FRAMINGS 8

@@ -95,12 +95,12 @@ void forEachControlSection(AnyBindings& bindings, Visit&& visit) {
   visit("touch", bindings.touch, settings<TouchSettings>());
 }
 
-/// The key of what may be a curve, among those of a framing; and its place there.
-const char* keyOf(Curved what);
+/// The setting of what may be a curve, among those of a framing.
+const Setting<Framing>& settingOf(Curved what);
 constexpr std::size_t curvedCount = 8;
-/// What the framing's own number is: the curve at where it is read off by a subject at rest that looks level, at the
-/// framing's distance, with numbers of 0.
-double ownOf(const FramingCurve& curve, const Framing& framing);
+/// Makes a framing's own numbers those of its curves for a subject at rest that looks level, at the framing's distance,
+/// with numbers of 0.
+void settleCurves(NamedFraming& named);
 
 /// A demand that ties two settings of a framing or section together, broken by these values.
 struct BrokenRelation {

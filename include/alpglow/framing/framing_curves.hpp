@@ -28,7 +28,7 @@ enum class Curved : std::uint8_t {
   shoulder,
   tilt,
   distance,
-  fieldOfView,  ///< of a lens that is stated as a vertical field of view
+  fieldOfView,  ///< vertical; of a lens that is stated otherwise it is the factor that counts
   followHalfLife,
   verticalHalfLife,
 };

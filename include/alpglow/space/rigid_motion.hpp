@@ -42,8 +42,11 @@ struct RigidMotion {
   Eigen::Vector3d pointBefore(double seconds, const Eigen::Vector3d& point) const {
     return about + turnIn(seconds).conjugate() * Eigen::Vector3d(point - about - velocity * seconds);
   }
-  /// How far any point of it within `reach` of `about` gets in so many seconds, at most.
-  double wayIn(double seconds, double reach) const { return (velocity.norm() + spin.norm() * reach) * seconds; }
+  /// How far any point of it within `reach` of `about` gets in so many seconds, at most; the reach may be without end.
+  double wayIn(double seconds, double reach) const {
+    const double turns = spin.norm();
+    return (velocity.norm() + (turns > 0 ? turns * reach : 0)) * seconds;
+  }
 };
 
 /// How much closer anything of it within these bounds may come in the half second that is looked ahead, metres; from

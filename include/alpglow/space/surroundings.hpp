@@ -23,10 +23,8 @@ struct Thing {
   ObstacleId id = unnamedObstacle;
   /// What it stops (`Purpose`). What the camera sees through, glass or leaves, stops some of the rest.
   std::uint32_t stops = Purpose::all;
-  /// Of what moves, as it is drawn in this frame: the velocity of the point `about`, metres per second, and how it
-  /// spins, radians per second. What comes toward the camera is met in time by one who knows.
-  Eigen::Vector3d velocity = Eigen::Vector3d::Zero(), spin = Eigen::Vector3d::Zero(), about = Eigen::Vector3d::Zero();
-  RigidMotion motion() const { return {velocity, spin, about}; }
+  /// Of what moves, as it is drawn in this frame: what comes toward the camera is met in time by one who knows.
+  RigidMotion motion = {};
 };
 
 /// Takes what a world lists. Coordinates are the world's. A shape that is listed twice, or that is not near after all,
