@@ -167,10 +167,12 @@ TEST(AimPoint, OfTheHandIsElsewhereOrBehindSomething) {
   EXPECT_EQ(open.obstacle, 5u);
   EXPECT_NEAR(open.difference, std::atan(std::hypot(0.4, 0.5) / 20), 1e-12);
   EXPECT_LT((hand + open.direction * (view.aimPoint - hand).norm() - view.aimPoint).norm(), 1e-12);
+  world.walls = {{{0, 0, 1}, -20}};
+  EXPECT_FALSE(handAim(view, hand, world).obstructed) << "what the crosshair is on is in nobody's way";
   world.poles = {{0.05, -2.5, 0.1}};  // before the hand, beside the crosshair's ray
   const HandAim behind = handAim(view, hand, world);
   EXPECT_TRUE(behind.obstructed);
-  EXPECT_EQ(behind.obstacle, 0u);
+  EXPECT_EQ(behind.obstacle, 1u);
   EXPECT_NEAR(std::hypot(behind.point.x() - 0.05, behind.point.z() + 2.5), 0.1, 1e-9);
 }
 

@@ -3,8 +3,6 @@
 #include "alpglow/base/state.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/standing_camera.hpp"
-#include "alpglow/input/player_controls.hpp"
-#include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/view_transition.hpp"
 #include "support/camera_run.hpp"
 #include "support/walls.hpp"
@@ -53,12 +51,6 @@ TEST(LooseEnds, WhatIsForbiddenAndNudgedOutlivesASavedState) {
   EXPECT_EQ(throughBytes(lock).nudged().yaw, lock.nudged().yaw);
   EXPECT_EQ(throughBytes(lock).nudged().pitch, lock.nudged().pitch);
   EXPECT_NE(lock.nudged().yaw, 0);
-}
-
-TEST(LooseEnds, BoundsMoveAsAWhole) {
-  const Bounds moved = Bounds{{-1, 0, 2}, {3, 4, 5}}.moved({10, -20, 30});
-  EXPECT_EQ(moved.low, Vector3d(9, -20, 32));
-  EXPECT_EQ(moved.high, Vector3d(13, -16, 35));
 }
 
 TEST(LooseEnds, EveryEndIsAnEvent) {
@@ -166,18 +158,6 @@ TEST(LooseEnds, AViewTellsHowFastAStickTurnsIt) {
   EXPECT_NE(view.pitchRate, 0);
 }
 
-TEST(LooseEnds, WhatTheCrosshairIsOnIsNotInTheHandsWay) {
-  View view;
-  view.head = {0, 1.7, 0};
-  view.position = {0.5, 1.7, 2};
-  view.aimPoint = {0.5, 1.7, -8};
-  testing::Walls wall;
-  wall.walls.push_back({{0, 0, 1}, -8});  // the hand's shot meets it where the crosshair is
-  EXPECT_FALSE(handAim(view, {0.2, 1.4, -0.3}, wall).obstructed);
-  wall.poles.push_back({0.3, -4, 0.3});
-  EXPECT_TRUE(handAim(view, {0.2, 1.4, -0.3}, wall).obstructed);
-}
-
 TEST(LooseEnds, AStateWritesNothingBeyondItsBytes) {
   unsigned char bytes[24];
   std::fill(std::begin(bytes), std::end(bytes), static_cast<unsigned char>(7));
@@ -186,12 +166,6 @@ TEST(LooseEnds, AStateWritesNothingBeyondItsBytes) {
   writer.part(limit);
   EXPECT_FALSE(writer.good());
   EXPECT_TRUE(std::all_of(bytes + 16, bytes + 24, [](unsigned char byte) { return byte == 7; }));
-}
-
-TEST(LooseEnds, NothingIsPressedOrReleasedAtTheBeginning) {
-  const PlayerControls controls(standardBindings());
-  EXPECT_FALSE(controls.state(Action::aim).held || controls.state(Action::aim).pressed);
-  EXPECT_FALSE(controls.state(Action::aim).released);
 }
 
 TEST(LooseEnds, APoseWithAnyBadNumberIsNone) {

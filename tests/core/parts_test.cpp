@@ -64,18 +64,6 @@ TEST(ActiveFramingAlone, BlendsWithLeastJerkIntoTheFramingThatApplies) {
   EXPECT_FALSE(framing.blending());
 }
 
-TEST(ActiveFramingAlone, TheEyesShowWhateverIsChosen) {
-  const CompiledDesign design(twoFramings());
-  ActiveFraming framing(design);
-  framing.showEyes(true);
-  ASSERT_TRUE(framing.changeDue(design));
-  EXPECT_EQ(framing.change(design, {}, 0).to, 2u);
-  EXPECT_EQ(framing.chosen(), Perspective::third);
-  EXPECT_EQ(framing.poseIn(Perspective::third, design).distance, 3) << "what the chosen one would have";
-  framing.choose(Perspective::first, CompiledDesign(CameraDesign()));
-  EXPECT_EQ(framing.chosen(), Perspective::third) << "a perspective that the design does not have";
-}
-
 TEST(SubjectTrackerAlone, GoesAlongOnceHoweverOftenItCatchesUp) {
   const FrameFollowSettings settings =
       ActiveFraming(CompiledDesign(CameraDesign())).followSettings(CompiledDesign(CameraDesign()));
@@ -158,27 +146,6 @@ TEST(AimKeeperAlone, TurnsByTheParallaxOfAMovedShoulder) {
   const double r = std::hypot(0.4, 10), expected = std::atan2(-0.4, 10) + std::asin(-0.4 / r);
   EXPECT_NEAR(turn.yaw, expected, 1e-12);
   EXPECT_NEAR(turn.pitch, 0, 1e-12);
-}
-
-TEST(ReportAlone, SaysWhatBeganAndEndedOnceAndKeepsTheLastView) {
-  Report report;
-  View view;
-  view.yaw = 1;
-  report.showFirst(view);
-  EXPECT_TRUE(report.view().cut);
-  EXPECT_TRUE(report.cutDue());
-  ASSERT_TRUE(report.begin(0));
-  report.show(view, {true, false, false}, 0);
-  EXPECT_EQ(report.view().events, Event::pullInBegan);
-  report.fault(Fault::badTarget);
-  ASSERT_TRUE(report.begin(0)) << "a bad target spoils no frame";
-  report.show(view, {true, true, false}, 0);
-  EXPECT_EQ(report.view().events, Event::headBlocked);
-  EXPECT_EQ(report.view().faults, Fault::badTarget);
-  EXPECT_FALSE(report.begin(Fault::badTime));
-  EXPECT_EQ(report.view().yaw, 1);
-  EXPECT_EQ(report.view().events, 0u);
-  EXPECT_EQ(report.view().faults, Fault::badTime);
 }
 
 }  // namespace

@@ -222,6 +222,13 @@ constexpr std::pair<const char*, Make> kinds[] = {
     {"corners", convexOfPoints}, {"ellipsoid", ellipsoid},  {"height field", heightField},
     {"placed mesh", placedMesh}, {"placed box", placedBox}};
 
+TEST(SphereTriangle, StartingInContactItIsBlockedInwardAndFreeOutward) {
+  const Triangle below{{-5, -2, -5}, {5, -2, -5}, {0, -2, 5}};
+  EXPECT_EQ(sphereTriangleContact(below, {0, -1, 0}, 10, 2.0), 0);
+  EXPECT_EQ(sphereTriangleContact(below, {0, 1, 0}, 10, 2.0), 10);
+  EXPECT_EQ(sphereTriangleContact(below, {1, 0, 0}, 3, 2.0), 3) << "sliding along is free";
+}
+
 class Shapes : public testing::Shards {};
 ALPGLOW_SHARDS(Shapes);
 ALPGLOW_FEW_SEEDS(Shapes);
