@@ -45,6 +45,16 @@ for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope ward
   "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"
 done
+# What cameras find hard, each alone; the same without foresight, and both over time.
+blind=out/blind.camera.toml
+{ cat demo/warden.camera.toml; printf '\n[pull_in]\nforesight_s = 0\n'; } > "$blind"
+for take in posts fence hall bend passage steps swing; do
+  files=(--level demo/shed.level.toml --take "demo/$take.take")
+  "$alpglow" rehearse demo/warden.camera.toml "${files[@]}" --trace "out/$take.csv"
+  "$alpglow" rehearse "$blind" "${files[@]}" --trace "out/$take-blind.csv"
+  "$alpglow" plot "out/$take-blind.csv" "out/$take.csv" -o "out/plot-$take.png"
+done
+"$alpglow" feel --pops --bound out/{posts,fence,hall,bend,passage,steps,swing}.csv > out/feel.txt
 for design in close wide warden calm; do "$alpglow" check "demo/$design.camera.toml" > "out/$design-check.txt"; done
 for controls in keyboard pad touch; do
   "$alpglow" check demo/trail.camera.toml "demo/$controls.controls.toml" demo/player.preferences.toml > "out/$controls-check.txt"

@@ -4,6 +4,7 @@
 
 #include "alpglow/stage/stage.hpp"
 
+#include <limits>
 #include <string>
 #include <vector>
 
@@ -30,8 +31,19 @@ struct RehearsalFiles {
 int runRehearse(const RehearsalFiles& files, const std::string& trace);
 int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times);
 
-/// Prints what a player notices, in numbers, of each trace and of all; and every pop.
-int runFeel(const std::vector<std::string>& traces, bool pops);
+/// Prints what a player notices, in numbers, of each trace and of all; every pop; and what there was room for at best.
+int runFeel(const std::vector<std::string>& traces, bool pops, bool bound);
+
+struct PlotRequest {
+  std::vector<std::string> traces;
+  std::string output;
+  int width = 1280, height = 800;  // pixels
+  double from = 0, to = std::numeric_limits<double>::infinity();
+};
+/// Draws traces over time, laid over each other.
+int runPlot(const PlotRequest& request);
+/// The picture that a script of gnuplot's makes. Throws if there is no gnuplot.
+std::string drawnByGnuplot(const std::string& script);
 
 int runTake(const std::string& path);
 

@@ -36,9 +36,9 @@ void printPops(const feel::Feel& f) {
 
 }  // namespace
 
-int runFeel(const std::vector<std::string>& traces, bool pops) {
+int runFeel(const std::vector<std::string>& traces, bool pops, bool bound) {
   std::vector<io::Trace> read;
-  std::size_t width = 3;
+  std::size_t width = 7;
   std::vector<std::string> names;
   for (const std::string& path : traces) {
     read.push_back(io::readTrace(path));
@@ -46,15 +46,17 @@ int runFeel(const std::vector<std::string>& traces, bool pops) {
     width = std::max(width, names.back().size());
   }
   fmt::print(fmt::runtime(header), "", width, feel::closeDistance);
-  feel::FeelMeter all;
+  feel::FeelMeter all, best;
   for (std::size_t i = 0; i < read.size(); ++i) {
     feel::FeelMeter one;
     one.add(read[i]);
     all.add(read[i]);
+    if (bound) best.add(feel::withPerfectForesight(read[i]));
     printRow(names[i], width, one.feel());
     if (pops) printPops(one.feel());
   }
   if (read.size() > 1) printRow("all", width, all.feel());
+  if (bound) printRow("at best", width, best.feel());
   return 0;
 }
 

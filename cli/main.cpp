@@ -84,13 +84,26 @@ int run(int argc, char** argv) {
   board->callback([&] { chosen = [&] { return runStoryboard(files, sheet, times); }; });
 
   std::vector<std::string> felt;
-  bool pops = false;
+  bool pops = false, bound = false;
   CLI::App* feel =
       app.add_subcommand("feel", "Measure what a player notices of obstacles in traces: pops, pumps, distance");
   feel->add_option("traces", felt, "traces (*.csv); several add up")->required();
   feel->add_flag("--pops", pops, "list every frame that loses more than 0.25 m");
+  feel->add_flag("--bound", bound,
+                 "a last line: what a camera that knows the future, and comes in at 4 m/s, would have made of all");
   feel->footer("Example: alpglow feel out.csv --pops");
-  feel->callback([&] { chosen = [&] { return runFeel(felt, pops); }; });
+  feel->callback([&] { chosen = [&] { return runFeel(felt, pops, bound); }; });
+
+  PlotRequest plotted;
+  CLI::App* plot = app.add_subcommand("plot", "Draw traces over time, laid over each other");
+  plot->add_option("traces", plotted.traces, "traces (*.csv)")->required();
+  plot->add_option("-o,--output", plotted.output, "picture to write (*.png, *.svg)")->required();
+  plot->add_option("--from", plotted.from, "seconds at which it begins")->check(CLI::NonNegativeNumber);
+  plot->add_option("--to", plotted.to, "seconds at which it ends")->check(CLI::NonNegativeNumber);
+  plot->add_option("--width", plotted.width, "pixels")->check(CLI::Range(320, 8192))->capture_default_str();
+  plot->add_option("--height", plotted.height, "pixels")->check(CLI::Range(240, 8192))->capture_default_str();
+  plot->footer("Example: alpglow plot before.csv after.csv -o both.png");
+  plot->callback([&] { chosen = [&] { return runPlot(plotted); }; });
 
   std::string summarised;
   CLI::App* take = app.add_subcommand("take", "Summarise a take: which controls move how much");

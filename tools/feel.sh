@@ -7,17 +7,22 @@ cd "$(dirname "$0")/.."
 work=$PWD/build/feel
 demo=$PWD/demo
 program=$PWD/build/release/cli/alpglow
+shed="posts fence hall bend passage steps swing"
 mkdir -p "$work"
 rm -rf "$work/levels"
 tools/random_levels.py "$work/levels" --levels "${LEVELS:-10}" --takes "${TAKES:-3}"
 
 play() { # PROGRAM FOLDER
   rm -rf "$2"
-  mkdir -p "$2/demo" "$2/tuned" "$2/apart"
+  mkdir -p "$2/refuge" "$2/shed" "$2/tuned" "$2/apart"
   for design in trail warden; do
     for take in "$demo"/*.take; do
-      "$1" rehearse "$demo/$design.camera.toml" --level "$demo/refuge.level.toml" --take "$take" \
-        --trace "$2/demo/$design-$(basename "$take" .take).csv" >/dev/null
+      name=$(basename "$take" .take)
+      level=refuge
+      case " $shed " in *" $name "*) level=shed ;; esac
+      # What an older program cannot read yet is left out.
+      "$1" rehearse "$demo/$design.camera.toml" --level "$demo/$level.level.toml" --take "$take" \
+        --trace "$2/$level/$design-$name.csv" >/dev/null 2>&1 || echo "not played: $design, $name"
     done
   done
   for take in "$work"/levels/*.take; do
@@ -29,9 +34,10 @@ play() { # PROGRAM FOLDER
   done
 }
 show() { # TITLE FOLDER
-  for group in demo tuned apart; do
+  for group in refuge shed tuned apart; do
+    ls "$2/$group"/*.csv >/dev/null 2>&1 || continue
     printf '%s, %s\n' "$1" "$group"
-    "$program" feel "$2/$group"/*.csv | sed -n '1p;$p'
+    "$program" feel --bound "$2/$group"/*.csv | sed -n '1p;/^all/p;/^at best/p'
   done
 }
 

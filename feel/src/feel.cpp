@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace alpglow::feel {
 
@@ -106,6 +107,19 @@ Feel FeelMeter::feel() const {
   feel.calmInSpeed = mostOf(calmInSpeeds_);
   feel.headSpeed = mostOf(headSpeeds_);
   return feel;
+}
+
+/// One pass from the end: d(t) = min over u ≥ t of room(u) + speed · (u − t). What does not count, and cuts, divide.
+io::Trace withPerfectForesight(const io::Trace& trace, double inSpeed) {
+  io::Trace foreseen = trace;
+  double most = std::numeric_limits<double>::infinity();
+  for (std::size_t i = foreseen.size(); i-- > 0;) {
+    io::TraceFrame& frame = foreseen[i];
+    frame.distance = std::min({most, frame.clearDistance, frame.freeDistance});
+    most = frame.distance + inSpeed * frame.dt;
+    if (!counts(frame) || cutIn(frame)) most = std::numeric_limits<double>::infinity();
+  }
+  return foreseen;
 }
 
 /// Peaks and valleys that differ by `depth` at least; a pump is a valley between two peaks, the first of which ended

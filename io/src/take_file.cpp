@@ -40,23 +40,27 @@ struct CueName {
   bool named;
   const char* example;
   CueNumber number = {};
+  /// Whether a place follows, and whether then a direction may.
+  bool placed = false, directed = false;
 };
 const CueNumber transition{&Cue::seconds, "time of the transition", 0, 60, 0.0};
-const CueName cueNames[] = {{"block", true, "2.0 block menu look move"},
-                            {"unblock", true, "2.0 unblock menu"},
-                            {"mode", true, "2.0 mode flying"},
-                            {"lock", true, "2.0 lock lantern-1"},
-                            {"unlock", false, "2.0 unlock"},
-                            {"forbid", true, "2.0 forbid ladder"},
-                            {"allow", true, "2.0 allow ladder"},
-                            {"shoulder", true, "2.0 shoulder left"},
-                            {"camera", true, "2.0 camera yard 0.8", transition},
-                            {"subject", true, "2.0 subject chamois 1.0", transition},
-                            {"set", true, "2.0 set wounded"},
-                            {"clear", true, "2.0 clear wounded"},
-                            {"push", true, "2.0 push landing 1.5", {&Cue::strength, "strength", -1000, 1000, 1.0}},
-                            {"number", true, "2.0 number fear 0.6", {&Cue::strength, "number", 0, 1}},
-                            {"jump", false, "2.0 jump 1.2", {&Cue::strength, "height", 0, 20, 1.2}}};
+const CueName cueNames[] = {
+    {"block", true, "2.0 block menu look move"},
+    {"unblock", true, "2.0 unblock menu"},
+    {"mode", true, "2.0 mode flying"},
+    {"lock", true, "2.0 lock lantern-1"},
+    {"unlock", false, "2.0 unlock"},
+    {"forbid", true, "2.0 forbid ladder"},
+    {"allow", true, "2.0 allow ladder"},
+    {"shoulder", true, "2.0 shoulder left"},
+    {"camera", true, "2.0 camera yard 0.8", transition},
+    {"subject", true, "2.0 subject chamois 1.0", transition},
+    {"set", true, "2.0 set wounded"},
+    {"clear", true, "2.0 clear wounded"},
+    {"push", true, "2.0 push landing 1.5", {&Cue::strength, "strength", -1000, 1000, 1.0}, false, true},
+    {"number", true, "2.0 number fear 0.6", {&Cue::strength, "number", 0, 1}},
+    {"jump", false, "2.0 jump 1.2", {&Cue::strength, "height", 0, 20, 1.2}},
+    {"teleport", false, "2.0 teleport 4 0 -2.5 90", {}, true, true}};
 
 struct Line {
   int number;
@@ -147,10 +151,10 @@ class TakeReader {
   void addCue(const Line& line, double time, Cue::Kind kind) {
     const CueName& known = cueNames[static_cast<int>(kind)];
     const bool block = kind == Cue::Kind::block;
-    const bool push = kind == Cue::Kind::push;
     const CueNumber& has = known.number;
-    const std::size_t place = known.named ? 3 : 2, least = place + (has.into != nullptr && !has.usual ? 1 : 0),
-                      most = place + (has.into != nullptr ? 1 : 0) + (push ? 1 : 0);
+    const std::size_t place = (known.named ? 3 : 2) + (known.placed ? 3 : 0),
+                      least = place + (has.into != nullptr && !has.usual ? 1 : 0),
+                      direction = place + (has.into != nullptr ? 1 : 0), most = direction + (known.directed ? 1 : 0);
     if (line.words.size() < least || (!block && line.words.size() > most)) {
       fail(line, fmt::format("{} is written like: {}", known.name, known.example));
     }
@@ -164,7 +168,10 @@ class TakeReader {
     } else if (has.usual) {
       cue.*has.into = *has.usual;
     }
-    if (push && line.words.size() > 4) cue.direction = number(line, line.words[4], "direction", -360, 360);
+    for (int axis = 0; known.placed && axis < 3; ++axis)
+      cue.place[axis] = number(line, line.words[place - 3 + static_cast<std::size_t>(axis)], "place", -1e5, 1e5);
+    if (known.directed && line.words.size() > direction)
+      cue.direction = number(line, line.words[direction], "direction", -360, 360);
     if (kind == Cue::Kind::shoulder && cue.name != "left" && cue.name != "right" && cue.name != "centred")
       fail(line, fmt::format("a shoulder is left, right or centred, not \"{}\"", cue.name));
     if (!block) return take_.cues.push_back(cue);
@@ -245,6 +252,7 @@ std::string writeTake(const Take& take) {
       const CueName& known = cueNames[static_cast<int>(cue->kind)];
       text += fmt::format("{} {}{}{}", cue->time, known.name, known.named ? " " : "", cue->name);
       if (known.number.into != nullptr) text += fmt::format(" {}", (*cue).*known.number.into);
+      if (known.placed) text += fmt::format(" {} {} {}", cue->place.x(), cue->place.y(), cue->place.z());
       if (cue->direction) text += fmt::format(" {}", *cue->direction);
       for (const BlockName& block : blockNames) {
         if (cue->kind == Cue::Kind::block && block.bit != Blocked::all && (cue->what & block.bit) != 0)

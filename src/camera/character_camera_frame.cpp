@@ -70,13 +70,17 @@ PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& s
 }
 
 PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) const {
-  Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) * time.pace();
   const double most = fastestForeseen * subject.frame.scale;
+  Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) * time.pace();
   if (const double speed = walks.norm(); speed > most) walks *= most / speed;
   const FrameFollow& followed = parts_.subject.followed();
   const Vector3d up = followed.level() * Vector3d::UnitY();
   const RigidMotion carried{subject.frame.rooted().velocity, followed.yawRate() * up, subject.feet};
-  return {walks, followed.yawRate() * time.pace(), (subject.head - subject.feet).dot(up), carried, time.pace()};
+  return {{walks, subject.onGround, up},
+          followed.yawRate() * time.pace(),
+          (subject.head - subject.feet).dot(up),
+          carried,
+          time.pace()};
 }
 
 /// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept
@@ -203,6 +207,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.farPlane = framing.farPlane * scale;
   view.distance = pose.distance;
   view.freeDistance = framing.pose.distance * scale;
+  view.clearDistance = pose.clearDistance;
   const double toEyes = (pose.camera - (followed.point() + followed.eyes())).norm();
   view.opacity = opacityAt(std::min((pose.camera - subject.head).norm(), toEyes) / scale, numbers().fade);
   view.obstacle = pose.obstacle;

@@ -64,7 +64,7 @@ OrbitMotion PullIn::turned(const PullInRequest& request, const PullInMotion& mot
 
 WalkMotion PullIn::walked(const PullInMotion& motion, double seconds) const {
   WalkMotion now = walk_;
-  now.step(motion.velocity, seconds);
+  now.step(motion.gait, seconds);
   return now;
 }
 
@@ -250,6 +250,9 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
   pose.camera = request.head + all * way;
   pose.pivot = request.head + all * pivotShare * toPivot;
   pose.distance = all * share * request.distance;
+  pose.clearDistance = room.length > 1e-8
+                           ? std::max(std::min(room.clear / room.length, 1.0) * request.distance, pose.distance)
+                           : request.distance;
   pose.shoulder = all * pivotShare * shoulder;
   pulledIn_ = limiting() && (pose.camera - scene.ideal(now, request.shoulder)).norm() > unseen;
   return pose;

@@ -13,12 +13,17 @@ namespace {
 
 constexpr double accelerationHalfLife = 0.015, goesOn = 0.1;  // seconds
 constexpr double strongest = 100;                             // m/s²: what is more was a collision
+constexpr double climbHalfLife = 0.1;                         // seconds
 
 }  // namespace
 
-void WalkMotion::step(const Vector3d& velocity, double seconds) {
+void WalkMotion::step(const Gait& gait, double seconds) {
+  const double climb = gait.velocity.dot(gait.up);
+  climb_ = known_ && gait.onGround ? approach(climb_, climb, climbHalfLife, seconds) : climb;
+  const Vector3d velocity = gait.velocity + (climb_ - climb) * gait.up;
   if (seconds > minTimeStep) {
     Vector3d measured = known_ ? Vector3d((velocity - velocity_.vector()) / seconds) : Vector3d::Zero();
+    if (gait.onGround) measured -= measured.dot(gait.up) * gait.up;
     if (!(measured.norm() < strongest)) measured.setZero();
     acceleration_ = measured + (acceleration_.vector() - measured) * std::exp(-decay(accelerationHalfLife, seconds));
   }

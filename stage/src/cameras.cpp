@@ -135,6 +135,9 @@ void Cameras::obey(const io::Cue& cue, double time) {
     case Kind::number: return character_.setNumber(character_.design().number(cue.name), cue.strength);
     case Kind::camera:
     case Kind::subject: return pending_.push_back(cue);
+    case Kind::teleport:
+      if (cue.direction) character_.setPose({degrees(*cue.direction), {}, {}});
+      return;
     case Kind::block:
     case Kind::unblock:
     case Kind::mode:          // the controls'

@@ -27,6 +27,12 @@ void DrawnWalker::tick(const Vector3d& direction, bool run, bool crouch) {
   ++ticks_;
 }
 
+void DrawnWalker::place(const Vector3d& feet, double heading) {
+  walker_.place(feet, heading);
+  earlier_ = later_ = Pose(walker_);
+  segment_ = later_.platform;
+}
+
 Subject DrawnWalker::drawn(double share) const {
   const io::Level& level = stage_.level();
   const double time = std::max(timeOf(share), 0.0);

@@ -23,6 +23,9 @@ class DrawnWalker {
   /// With the next tick.
   void jump(double height) { walker_.jump(height); }
 
+  /// Stands there at once.
+  void place(const Eigen::Vector3d& feet, double heading);
+
   /// `share` of the way from the tick before the last one to the last one. Who gets on or off something goes straight
   /// through the world meanwhile.
   Subject drawn(double share) const;

@@ -88,7 +88,10 @@ class Rehearsal::Run {
  private:
   double nextTick() const { return static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond; }
   Subject drawnNow() const {
-    return walker_.drawn((now_ - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
+    Subject subject =
+        walker_.drawn((now_ - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
+    subject.teleported = teleported_;
+    return subject;
   }
 
   /// The camera hears of the way so far before the walker asks for the heading, and of the way ahead after that.
@@ -152,9 +155,15 @@ class Rehearsal::Run {
     if (cue.kind == io::Cue::Kind::unblock) controls_.unblock(cue.name, 0);
     if (cue.kind == io::Cue::Kind::mode) controls_.setMode(cue.name);
     if (cue.kind == io::Cue::Kind::jump) walker_.jump(cue.strength);
+    const bool teleport = cue.kind == io::Cue::Kind::teleport;
+    if (teleport) {
+      showWithinFrame();  // the way so far
+      walker_.place(cue.place, cue.direction ? degrees(*cue.direction) : walker_.walker().heading());
+      teleported_ = true;
+    }
     cameras_.obey(cue, now_);
-    if (cue.kind != io::Cue::Kind::camera && cue.kind != io::Cue::Kind::subject) return;
-    showWithinFrame();
+    if (teleport || cue.kind == io::Cue::Kind::camera || cue.kind == io::Cue::Kind::subject) showWithinFrame();
+    teleported_ = false;
   }
 
   /// A frame of its own, which nobody sees: for what depends on the view, or cuts, at its moment.
@@ -181,6 +190,7 @@ class Rehearsal::Run {
     row.nearPlane = view.nearPlane;
     row.distance = view.distance;
     row.freeDistance = view.freeDistance;
+    row.clearDistance = view.clearDistance;
     row.clearance = stage_.obstacles().clearance(view.position, clearanceRange);
     const std::vector<NamedFraming>& framings = cameras_.character().design().design().framings;
     row.framing = row.framingTo = framings[static_cast<std::size_t>(view.framing)].name;
@@ -244,6 +254,7 @@ class Rehearsal::Run {
   View view_;
   double now_ = 0, told_ = 0, updated_ = 0, frames_ = 0;
   int ticks_ = 0;
+  bool teleported_ = false;
   std::uint32_t events_ = 0;  // of what was shown within this frame
   std::size_t nextEvent_ = 0, nextCue_ = 0;
   Displacement looked_;

@@ -47,7 +47,14 @@ Walker::Walker(const Stage& stage)
       heading_(stage.level().spawn.heading),
       height_(stage.level().body.height) {
   stage.moveTo(0);
-  fall(-stage.level().body.stepHeight * Vector3d::UnitY());
+  place(feet_, heading_);
+}
+
+void Walker::place(const Vector3d& feet, double heading) {
+  feet_ = feet;
+  heading_ = heading;
+  platform_ = -1;
+  fall(-stage_.level().body.stepHeight * Vector3d::UnitY());
   velocity_.setZero();
 }
 

@@ -196,5 +196,25 @@ TEST(Command, RehearsalsObeyControlsPreferencesAndBlocks) {
   EXPECT_EQ(trace.back().device, "pad");
 }
 
+TEST(Command, PlotDrawsTracesAndRefusesWhatItCannotDraw) {
+  const std::string trace = temporaryPath("plotted.csv"), picture = temporaryPath("plot.png"),
+                    drawing = temporaryPath("plot.svg");
+  ASSERT_EQ(testing::alpglow("rehearse " + cornerFiles + " --trace " + trace).code, 0);
+  const testing::Ran ran = testing::alpglow("plot " + trace + " " + trace + " -o " + picture + " --width 640");
+  EXPECT_EQ(ran.code, 0) << ran.output;
+  EXPECT_EQ(ran.output, "wrote " + picture + "\n");
+  EXPECT_EQ(io::readWhole(picture).substr(1, 3), "PNG");
+  EXPECT_EQ(testing::alpglow("plot " + trace + " -o " + drawing).code, 0);
+  EXPECT_NE(io::readWhole(drawing).find("possible"), std::string::npos);
+  const auto refused = [&](const std::string& arguments, const char* why) {
+    const testing::Ran failed = testing::alpglow("plot " + trace + " -o " + arguments);
+    EXPECT_EQ(failed.code, 2);
+    EXPECT_NE(failed.output.find(why), std::string::npos) << failed.output;
+  };
+  refused("plot.gif", "a plot is a .png or a .svg");
+  refused(picture + " --from 99", "no frame between 99 and");
+  refused(picture + " --from 2 --to 1", "--from has to be before --to");
+}
+
 }  // namespace
 }  // namespace alpglow

@@ -1,4 +1,5 @@
 #include "alpglow/space/line_motion.hpp"
+#include "alpglow/space/walk_motion.hpp"
 
 #include "alpglow/base/half_life.hpp"
 
@@ -45,6 +46,25 @@ TEST(LineMotion, LearnsNothingFromJumpsPausesAndTheFirstFrame) {
   motion.step({1.1, Vector3d(0, 0.12, 0), -0.5, 6}, 0.016);
   EXPECT_TRUE(motion.moves());
   EXPECT_FALSE(motion.moves(100)) << "nothing to a giant";
+}
+
+/// Whoever takes steps at the speed of a walk is where the ramp under them leads, not where the last step points.
+TEST(WalkMotion, StairsAreARamp) {
+  constexpr double tick = 1 / 60.0, ahead = 0.3, pace = 1.5, rise = 0.18;
+  constexpr int every = 12;  // ticks to a step
+  const Vector3d slope(0, rise / (every * tick), -pace);
+  WalkMotion onStairs, inTheAir;
+  double worst = 0, worstInTheAir = 0;
+  for (int i = 0; i < 240; ++i) {
+    const Vector3d velocity(0, i % every == 0 ? rise / tick : 0, -pace);
+    onStairs.step({velocity, true}, tick);
+    inTheAir.step({velocity, false}, tick);
+    if (i < 120) continue;
+    worst = std::max(worst, (onStairs.wayIn(ahead) - ahead * slope).norm());
+    worstInTheAir = std::max(worstInTheAir, (inTheAir.wayIn(ahead) - ahead * slope).norm());
+  }
+  EXPECT_LT(worst, 0.25);
+  EXPECT_GT(worstInTheAir, 1);
 }
 
 }  // namespace

@@ -122,7 +122,7 @@ std::vector<double> speedsIn(const PullInSettings& settings, double frame, doubl
   kept = 0;
   for (double x = -3; x < 1; x += 2 * frame) {
     PullInMotion motion;
-    motion.velocity = {2, 0, 0};
+    motion.gait.velocity = {2, 0, 0};
     const PullInPose pose = space.step(behind(3, 0, Vector3d(x, 1.7, 0)), motion, door, frame, settings);
     EXPECT_LE(pose.camera.z(), x > -radius ? 1.2 - radius : 3);
     speeds.push_back((before - pose.distance) / frame);

@@ -1,4 +1,5 @@
 #include "alpglow/feel/feel.hpp"
+#include "alpglow/feel/plot.hpp"
 
 #include "alpglow/base/angles.hpp"
 
@@ -106,6 +107,66 @@ TEST(Feel, TheHeadMovesInThePictureAsTheCameraGoesAroundIt) {
   EXPECT_NEAR(feelOf(aside).headSpeed, 1, 1e-3);
   const auto along = traceOf(20, [](io::TraceFrame& frame, double t) { frame.camera.z() = 3 - 0.1 * t; });
   EXPECT_NEAR(feelOf(along).headSpeed, 0, 1e-9);
+}
+
+TEST(Feel, WhoKnowsTheFutureComesInCalmlyAndKeepsWhatThereIsRoomFor) {
+  // A wall takes 2 m at once, for a second: 0.5 s before it at 4 m/s, and out again at once.
+  const auto trace = traceOf(6, [](io::TraceFrame& frame, double t) {
+    frame.clearDistance = t > 2.995 && t < 3.995 ? 1 : 3;
+    frame.distance = frame.clearDistance;
+    if (t > 4.995 && t < 5.005) frame.events = "pull-in-ended cut";
+    if (t > 4.995) frame.distance = frame.clearDistance = 0.5;
+  });
+  const io::Trace best = withPerfectForesight(trace);
+  EXPECT_EQ(best[240].distance, 3);
+  EXPECT_NEAR(best[275].distance, 2, 1e-9);
+  EXPECT_EQ(best[350].distance, 1);
+  EXPECT_EQ(best[420].distance, 3);
+  EXPECT_EQ(best[499].distance, 3) << "nothing is foreseen across a cut";
+  EXPECT_EQ(feelOf(trace).pops.size(), 1u);
+  EXPECT_TRUE(feelOf(best).pops.empty());
+  EXPECT_NEAR(feelOf(best).inSpeed, 4, 1e-9);
+}
+
+bool holds(const std::string& text, const std::string& what) { return text.find(what) != std::string::npos; }
+
+TEST(Plot, DrawsWhatThereIsCirclesPopsAndGoesOnWhereAnAngleTurnsOver) {
+  const io::Trace trace = traceOf(2, [](io::TraceFrame& frame, double t) {
+    frame.clearDistance = frame.distance = t > 1.005 ? 2 : 3;
+    frame.yaw = t < 0.505 ? 179 : -179;
+    frame.fieldOfView = 60;
+    frame.framing = t < 1.505 ? "trail" : "it's near";
+    if (t > 1.495 && t < 1.505) frame.events = "framing-began pull-in-began";
+  });
+  const std::string script = plotScript({{"a", &trace}}, {});
+  EXPECT_TRUE(holds(script, "title 'wanted'") && holds(script, "title 'possible'") && holds(script, "title 'shown'"));
+  EXPECT_TRUE(holds(script, "title '1 pop'")) << script;
+  EXPECT_TRUE(holds(script, "\n1.01 2\n")) << "the pop";
+  EXPECT_TRUE(holds(script, "0.51 181\n")) << "beyond half a turn";
+  EXPECT_FALSE(holds(script, "-179"));
+  EXPECT_FALSE(holds(script, "stick")) << "nobody touched one";
+  EXPECT_TRUE(holds(script, "'it''s near'"));
+  EXPECT_TRUE(holds(script, "set ytics ('framing' 0, 'framing-began' -1, 'pull-in-began' -2)"))
+      << script.substr(script.find("set ytics ("), 90);
+}
+
+TEST(Plot, LaysTracesOverEachOtherAndShowsAPartOfTheTime) {
+  const auto at = [](double distance) {
+    return traceOf(2, [distance](io::TraceFrame& frame, double) { frame.distance = distance; });
+  };
+  const io::Trace far = at(3), near = at(1.5);
+  PlotOptions options;
+  options.from = 0.5;
+  options.to = 0.75;
+  options.format = PictureFormat::svg;
+  const std::string script = plotScript({{"far", &far}, {"near", &near}}, options);
+  EXPECT_TRUE(holds(script, "title 'far: shown'") && holds(script, "title 'near: shown'"));
+  EXPECT_TRUE(holds(script, "terminal svg") && holds(script, "set xrange [0.5:0.75]"));
+  EXPECT_TRUE(holds(script, "0.5 1.5\n") && holds(script, "0.75 3\n"));
+  EXPECT_FALSE(holds(script, "\n0.49 ") || holds(script, "\n0.76 "));
+  options.from = 5;
+  options.to = 6;
+  EXPECT_TRUE(plotScript({{"far", &far}}, options).empty());
 }
 
 }  // namespace

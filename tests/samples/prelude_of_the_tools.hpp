@@ -10,6 +10,7 @@
 #include <alpglow/conformance/suite.hpp>
 #include <alpglow/embree/embree_triangles.hpp>
 #include <alpglow/feel/feel.hpp>
+#include <alpglow/feel/plot.hpp>
 #include <alpglow/io/level_file.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
 #include <alpglow/stage/picture.hpp>

@@ -93,6 +93,25 @@ TEST_F(WalkerTest, AJumpLeavesARestingCameraLevel) {
   EXPECT_LT(high - low, 1e-3);
 }
 
+TEST_F(WalkerTest, ATeleportCutsAtItsMomentAndTurnsTheCamera) {
+  const CompiledDesign design{CameraDesign()};
+  const Stage stage(level_);
+  io::Take take;
+  take.length = 2;
+  io::Cue teleport;
+  teleport.time = 1.004;
+  teleport.kind = io::Cue::Kind::teleport;
+  teleport.place = {3, 0, -2};
+  teleport.direction = 90;
+  take.cues = {teleport};
+  for (const io::TraceFrame& frame : rehearse(design, stage, take, {})) {
+    const bool after = frame.time > 1.004;
+    EXPECT_NEAR((frame.subject - (after ? teleport.place : level_.spawn.position)).norm(), 0, 0.02) << frame.time;
+    EXPECT_NEAR(frame.yaw, after ? 90 : 0, 1e-9);
+    EXPECT_EQ(frame.events.find("cut") != std::string::npos, frame.frame == 0 || (after && frame.time < 1.018));
+  }
+}
+
 TEST_F(WalkerTest, ClimbsStairsAndStaysOnThem) {
   for (int i = 0; i < 10; ++i) add("stair", io::boxMesh({0, 0, -2.14 - 0.28 * i}, {2, 0.2 * (i + 1), 0.28}, 0));
   add("landing", io::boxMesh({0, 0, -6.8}, {2, 2, 4}, 0));

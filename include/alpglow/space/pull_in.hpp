@@ -50,7 +50,7 @@ struct PullInRequest {
 /// How what is asked for moves.
 struct PullInMotion {
   /// Of the subject relative to what it stands on, metres per second of the player's clock.
-  Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
+  WalkMotion::Gait gait;
   /// How fast what it stands on turns the orbit, radians per second.
   double carriedYawRate = 0;
   /// Of the head above the feet, metres: lower while it crouches.
@@ -66,6 +66,8 @@ struct PullInPose {
   Eigen::Vector3d camera;
   /// From the pivot to the camera, metres; and of the pivot to the right of the anchor, what is left of that.
   double distance = 0, shoulder = 0;
+  /// The distance for which there is room, however far it has come in for what is foreseen and gone out again.
+  double clearDistance = 0;
   /// The near distance; smaller than asked for while the head is closer to something than the sphere's radius.
   double nearPlane = 0;
   /// What is in the way to where it would be; `noObstacle` while free and while easing out.

@@ -45,7 +45,7 @@ struct StoredView {
     fields.number(n.nearPlane, 1e-9, 1e5);
     fields.number(n.farPlane, 1e-3, 1e9);
     fields.require(n.nearPlane < n.farPlane);
-    for (double* metres : {&n.distance, &n.freeDistance}) fields.number(*metres, 0, longestDistance);
+    for (double* metres : {&n.distance, &n.freeDistance, &n.clearDistance}) fields.number(*metres, 0, longestDistance);
     fields.number(n.aimDistance, 0, 1e6);
     fields.number(n.shoulderGivenUp, 0, longestDistance);
     for (double* seconds : {&n.foreseenIn, &n.outIn}) fields.number(*seconds, 0, 1e6);

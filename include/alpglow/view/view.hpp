@@ -78,6 +78,8 @@ struct ViewNumbers {
 
   /// From the pivot to the camera, as it is and as it would be with nothing in the way, metres.
   double distance = 0, freeDistance = 0;
+  /// What there was room for in this frame, whatever is foreseen and however long going out waits; between the two.
+  double clearDistance = 0;
   /// What limits the distance in this frame.
   ObstacleId obstacle = noObstacle;
   /// The camera is closer than it would be with nothing in the way, pulled in or easing out.

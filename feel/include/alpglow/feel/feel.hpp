@@ -66,6 +66,10 @@ class FeelMeter {
   std::vector<double> inSpeeds_, calmInSpeeds_, headSpeeds_;
 };
 
+/// The same with the distances of a camera that knows the future: never faster inward than this, metres per second, out
+/// at once, and never beyond what there was room for. What a camera on the same path could come to at best.
+io::Trace withPerfectForesight(const io::Trace& trace, double inSpeed = 4);
+
 /// Pumps of a stretch: what obstacles have taken so far, less what they gave back (metres), at increasing times,
 /// seconds.
 int pumpsOf(const std::vector<double>& times, const std::vector<double>& lost, double depth);

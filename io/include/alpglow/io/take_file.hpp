@@ -14,6 +14,8 @@
 
 #include "alpglow/input/control.hpp"
 
+#include <Eigen/Core>
+
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -38,7 +40,8 @@ struct Cue {
     clear,
     push,
     number,
-    jump
+    jump,
+    teleport
   };
   double time = 0;
   Kind kind = Kind::block;
@@ -50,9 +53,11 @@ struct Cue {
   /// Time of the transition, for a camera or a subject.
   double seconds = 0;
   /// Of a number: what it is from now on, 0 … 1. Of a jump: how high, metres. Of a push: its strength, and the way
-  /// along the ground that it goes, if any; degrees, 0 along −z, positive left.
+  /// along the ground that it goes, if any; degrees, 0 along −z, positive left. Of a teleport: where the feet go,
+  /// metres, and where the character and its camera face from then on, if that changes.
   double strength = 0;
   std::optional<double> direction = std::nullopt;
+  Eigen::Vector3d place = Eigen::Vector3d::Zero();
 };
 
 /// As takes write it.

@@ -51,6 +51,8 @@ class Walker {
   /// room.
   void tick(const Eigen::Vector3d& direction, bool run, bool crouch = false);
 
+  /// Stands there from now on, at rest, on the ground if that is no more than a step below.
+  void place(const Eigen::Vector3d& feet, double heading);
   /// Off the ground with the next tick, so that the feet come this high, metres; in the air nothing happens.
   void jump(double height);
 
