@@ -240,6 +240,17 @@ std::string helpText(const CameraDesign& design) {
     text += fmt::format("  lead                  {:.2f} m ahead of a run of {:.1f} m/s, {:.2f} m at most\n",
                         std::min(brisk * design.lead.time, design.lead.longest), brisk, design.lead.longest);
   }
+  const GuideSettings& g = design.guide;
+  text += fmt::format(
+      "  guided by the game    half a turn within {:.1f} s; sets in and gives the hand back within {:.2g} s\n",
+      pi / g.rate + timeToCover(0.99, g.halfLife) + g.easeIn / 2, g.easeIn);
+  const FreeShoulderSettings& f = design.freeShoulder;
+  text += f.after > 0
+              ? fmt::format(
+                    "  free shoulder         goes over after {:.2g} s in which the other side leaves {:.2g} m more; "
+                    "{:.2g} s from one to the next; {}\n",
+                    f.after, f.gain, f.rest, f.whileAiming ? "also while aiming" : "not while aiming")
+              : "  free shoulder         never goes over by itself\n";
   return text +
          fmt::format(
              "  lock on               both within {:.0f} % of the screen; half a turn within {:.1f} s; lost beyond "

@@ -81,6 +81,8 @@
 // view/hand_aim               what a shot from the hand meets instead
 // view/view_transition        from one view to another
 //
+// assist/guide                the game turns the look, and the player keeps a share
+// assist/free_shoulder        over to the other shoulder where this one is against a wall
 // assist/swing_back           turning back behind the subject by itself
 // assist/target               targets and their ranking
 // assist/lock_on              subject and target both on the screen
@@ -101,6 +103,8 @@
 // camera/flying_camera        a camera that flies
 // camera/inspection           a thing in the hand
 
+#include "alpglow/assist/free_shoulder.hpp"
+#include "alpglow/assist/guide.hpp"
 #include "alpglow/assist/lock_on.hpp"
 #include "alpglow/assist/swing_back.hpp"
 #include "alpglow/assist/target.hpp"

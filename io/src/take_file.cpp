@@ -60,7 +60,9 @@ const CueName cueNames[] = {
     {"push", true, "2.0 push landing 1.5", {&Cue::strength, "strength", -1000, 1000, 1.0}, false, true},
     {"number", true, "2.0 number fear 0.6", {&Cue::strength, "number", 0, 1}},
     {"jump", false, "2.0 jump 1.2", {&Cue::strength, "height", 0, 20, 1.2}},
-    {"teleport", false, "2.0 teleport 4 0 -2.5 90", {}, true, true}};
+    {"teleport", false, "2.0 teleport 4 0 -2.5 90", {}, true, true},
+    {"guide", true, "2.0 guide lantern-1 0.3", {&Cue::strength, "share", 0, 1, 0.0}},
+    {"unguide", false, "2.0 unguide"}};
 
 struct Line {
   int number;

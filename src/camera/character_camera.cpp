@@ -24,7 +24,7 @@ static_assert(sizeof(CharacterCamera) <= 5120);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 14 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 15 | std::uint64_t{mostFramings} << 32;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -62,6 +62,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
       parts_{ActiveFraming(design),
              SubjectTracker(legalSubject(subject) ? subject : Subject()),
              ViewAngles(LookAngles()),
+             {},
              {},
              {},
              {},
@@ -123,6 +124,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const std::uint32_t events = (cut ? Event::cut : 0u) | (jumped ? Event::teleport : 0u);
   view.interpolable = clearFromLast(view, pose, obstacles);
   judgeEyes(pose, subject, obstacles, time.player);
+  judgeShoulder(pose, subject, obstacles, time.player);
   if (obstacles.bad()) parts_.report.faultNow(Fault::badObstacles);
   parts_.report.show(view, ongoing, events);
   return view;
@@ -212,6 +214,7 @@ void CharacterCamera::setShoulder(Shoulder shoulder) {
   const Framing& framing = parts_.framing.settings(*design_);
   beginKeepingAim(framing.keeps == Keeps::aim ? framing.keepCap : 0);
   parts_.framing.setShoulder(shoulder, *design_);
+  parts_.placement.shoulderSwapped();
 }
 
 void CharacterCamera::swingBack() {
@@ -228,6 +231,20 @@ void CharacterCamera::lockOn(const Target& target) {
 void CharacterCamera::endLock() {
   applyRequests();
   if (parts_.assists.endLock()) parts_.report.event(Event::lockEnded);
+}
+
+void CharacterCamera::guide(const GuideGoal& goal) {
+  applyRequests();
+  const double yaw = goal.yaw.value_or(0), pitch = goal.pitch.value_or(0);
+  const bool bad = goal.point && !legalPosition(*goal.point);
+  if (bad || !legalNumber(yaw) || !legalNumber(pitch) || !legalNumber(goal.playerShare))
+    return parts_.report.fault(Fault::badGuide);
+  parts_.guide.begin(goal);
+}
+
+void CharacterCamera::endGuide() {
+  applyRequests();
+  parts_.guide.end();
 }
 
 void CharacterCamera::push(int kind, double strength, const Vector3d& direction) {
@@ -268,6 +285,7 @@ void CharacterCamera::shift(const Vector3d& offset) {
   applyRequests();
   parts_.subject.shift(offset);
   parts_.assists.shift(offset);
+  parts_.guide.shift(offset);
   parts_.aim.shift(offset);
   parts_.report.shift(offset);
 }

@@ -220,6 +220,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.framingBlend = parts_.framing.progress();
   view.firstPerson = framing.firstPerson;
   view.lookScale = framing.lookScale;
+  view.handShare = guides() ? parts_.guide.share(numbers().guide) : 1;
   view.swungBack = parts_.assists.takeSwungBack();
   view.holdoff = parts_.assists.holdoffLeft(numbers().swingBack);
   view.lock = placed.target.lock;
@@ -249,6 +250,21 @@ void CharacterCamera::judgeEyes(const PullInPose& pose, const Subject& subject, 
   const PullInRequest whole =
       request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), Vector3d(0, 0, 0));
   parts_.placement.judgeEyes(could, close, whole, scale, obstacles, seconds, numbers());
+}
+
+/// Whether the camera goes over to the other shoulder because this one is against a wall. Nobody asks while it is free.
+void CharacterCamera::judgeShoulder(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles,
+                                    double seconds) {
+  const FreeShoulderSettings& settings = numbers().freeShoulder;
+  if (!(settings.after > 0)) return;
+  const bool barred = perspective() == Perspective::first || parts_.placement.eyesWanted() || pose.headBlocked ||
+                      parts_.framing.blending() || (parts_.framing.aims() && !settings.whileAiming);
+  const PullInRequest here =
+      request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), Vector3d(0, 0, 0));
+  if (barred || here.shoulder == 0 || !parts_.placement.limiting()) return parts_.placement.restShoulder(seconds);
+  if (!parts_.placement.judgeShoulder(here, obstacles, seconds, numbers())) return;
+  setShoulder(parts_.framing.otherShoulder());
+  parts_.report.event(Event::shoulderSwapped);
 }
 
 }  // namespace alpglow

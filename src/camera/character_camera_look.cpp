@@ -36,7 +36,7 @@ void CharacterCamera::look(FrameTime told, const Intent& intent) {
   if (!good) parts_.report.fault(Fault::badIntent);
   if (time.player == 0) {
     advancePushes(time.world);
-    assist(time.world, {}, hands);
+    assist(time.world, {}, hands, {});
   }
 }
 
@@ -64,7 +64,7 @@ LookConditions CharacterCamera::lookConditions() const {
 }
 
 void CharacterCamera::displace(Displacement counts) {
-  const double scale = lookScale();
+  const double scale = lookScale() * (guides() ? parts_.guide.share(numbers().guide) : 1);
   const Displacement moved{counts.x * scale, counts.y * scale};
   const LookAngles before = parts_.angles.look();
   parts_.angles.displace(moved, lookConditions());
@@ -77,7 +77,7 @@ void CharacterCamera::displace(Displacement counts) {
 void CharacterCamera::advance(double seconds, double pace, const PlayedRates& rates, bool hands) {
   const LookAngles turning = turnRates();
   const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
-  const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack();
+  const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack() || guides();
   if (!parts_.framing.blending()) keepAim();  // over a cut
   // While something blends: half of that, then turning, then the other half (second order).
   for (double left = seconds; left > 0;) {
@@ -86,16 +86,18 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
     if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
     advanceFraming(piece / 2);
     keepAim();
-    const double factor = lookScale();
+    const double factor = lookScale() * (guides() ? parts_.guide.meanShare(piece * pace, numbers().guide) : 1);
     const Rate scale{rates.turnScale.x * factor, rates.turnScale.y * factor};
     advancePushes(piece / 2 * pace);
     const LookAngles before = parts_.angles.look();
     parts_.angles.advance(piece, rates.turn, scale, lookConditions());
     countered(before);
+    const LookAngles turned = parts_.angles.look();
+    const LookAngles byPlayer{shortestTurn(before.yaw, turned.yaw), turned.pitch - before.pitch};
     advancePushes(piece / 2 * pace);
     const int notches = parts_.framing.zoomAtRate(piece, rates.zoomRate, *design_);
     const LockPush push{turnRatesOf(rates.turn, scale, numbers().look), rates.turn, scale};
-    assist(piece * pace, parts_.angles.glancing() ? LockPush() : push, hands);
+    assist(piece * pace, parts_.angles.glancing() ? LockPush() : push, hands, byPlayer);
     advanceFraming(piece / 2);
     keepAim();
     if (notches != 0) onSample(IntentSample::zoom(0, notches));
@@ -128,12 +130,15 @@ void CharacterCamera::advanceFraming(double seconds) {
 }
 
 /// What turns beside the player.
-void CharacterCamera::assist(double seconds, const LockPush& push, bool hands) {
+void CharacterCamera::assist(double seconds, const LockPush& push, bool hands, const LookAngles& byPlayer) {
   if (locked()) {
     turnToTarget(seconds, push);
   } else {
     parts_.assists.rest(seconds, numbers().lock);
-    if (hands || !parts_.assists.maySwingBack(numbers().swingBack)) {
+    if (guides()) {
+      parts_.assists.handsOn();
+      guideBy(seconds, byPlayer);
+    } else if (hands || !parts_.assists.maySwingBack(numbers().swingBack)) {
       parts_.assists.waitForHands(seconds);
     } else {
       swingBackBy(seconds);
@@ -175,6 +180,28 @@ void CharacterCamera::turnToTarget(double seconds, const LockPush& push) {
   const LookAngles look{parts_.angles.look().yaw + now.carriedYaw(), parts_.angles.look().pitch};
   const LookAngles turn = parts_.assists.turnToTarget(seconds, from, to, look, push, numbers().lock);
   parts_.angles.turnBy(turn, framing.pitch);
+}
+
+void CharacterCamera::guideBy(double seconds, const LookAngles& byPlayer) {
+  const ShownFraming framing = shownFraming();
+  LookAngles look = parts_.angles.look(), from = parts_.guide.direction(look), to = from;
+  double authority = 1;
+  if (const std::optional<Vector3d> point = parts_.guide.point()) {
+    const FrameFollow now = parts_.subject.predicted(0, followSettings()),
+                      then = parts_.subject.predicted(std::min(seconds, longestPrediction), followSettings());
+    const auto toward = [&](const FrameFollow& follow) {
+      const AimFrame frame = aimFrameOn(follow, framing.pose);
+      const AimSolution solved = aimAt(frame.level.conjugate() * Vector3d(*point - frame.anchor), frame.axis);
+      authority = std::min(authority, solved.authority);
+      return solved.look;
+    };
+    from = toward(now), to = toward(then);
+    to.yaw -= then.carriedYaw() - now.carriedYaw();
+    look.yaw += now.carriedYaw();
+  }
+  for (LookAngles* goal : {&from, &to}) goal->pitch = std::clamp(goal->pitch, framing.pitch.low, framing.pitch.high);
+  const LookAngles turn = parts_.guide.step(seconds, from, to, look, byPlayer, numbers().guide);
+  parts_.angles.turnBy({authority * turn.yaw, authority * turn.pitch}, framing.pitch);
 }
 
 LockGoal CharacterCamera::lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const {

@@ -49,4 +49,13 @@ void Placement::judgeEyes(bool could, bool close, const PullInRequest& whole, do
   roomFor_ = 0;
 }
 
+bool Placement::judgeShoulder(const PullInRequest& here, const Obstacles& obstacles, double seconds,
+                              const CameraDesign& design) {
+  PullInRequest there = here;
+  there.shoulder = -here.shoulder;
+  const ShoulderRooms rooms{PullIn::room(here, obstacles, design.pullIn) / here.scale,
+                            PullIn::room(there, obstacles, design.pullIn) / here.scale};
+  return freeShoulder_.step(rooms, seconds, design.freeShoulder);
+}
+
 }  // namespace alpglow

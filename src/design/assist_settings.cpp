@@ -67,4 +67,29 @@ Span<const Setting<LockSettings>> settings<LockSettings>() {
   return table;
 }
 
+template <>
+Span<const Setting<GuideSettings>> settings<GuideSettings>() {
+  using S = GuideSettings;
+  static const Setting<S> table[] = {
+      number<S, &S::rate>("rate_degps", "deg/s", 1, 2000, degree,
+                          "fastest turning where the game guides the look, of yaw and of pitch"),
+      number<S, &S::halfLife>("half_life_s", "s", 0, 5, 1, "half-life of that turning once it is slower"),
+      number<S, &S::easeIn>("ease_in_s", "s", 0, 5, 1, "time in which it sets in, and gives the hand back"),
+  };
+  return table;
+}
+
+template <>
+Span<const Setting<FreeShoulderSettings>> settings<FreeShoulderSettings>() {
+  using S = FreeShoulderSettings;
+  static const Setting<S> table[] = {
+      number<S, &S::after>("after_s", "s", 0, 10, 1,
+                           "the camera goes over once the other shoulder has been freer for so long; 0 = never"),
+      number<S, &S::gain>("gain_m", "m", 0.05, 10, 1, "by at least so much distance"),
+      number<S, &S::rest>("rest_s", "s", 0, 60, 1, "from one swap to the next, the player's included"),
+      flag<S, &S::whileAiming>("while_aiming", "also while aiming"),
+  };
+  return table;
+}
+
 }  // namespace alpglow

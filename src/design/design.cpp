@@ -116,7 +116,7 @@ CameraDesign preferred(CameraDesign design, const Preferences& preferences) {
   for (double* part : {&unrest.yaw, &unrest.pitch, &unrest.roll, &unrest.right, &unrest.up, &unrest.back})
     *part *= comfort.unrest;
   design.lead.time *= comfort.lead;
-  for (double* rate : {&design.swingBack.rate, &design.swingBack.poseRate, &design.lock.cap})
+  for (double* rate : {&design.swingBack.rate, &design.swingBack.poseRate, &design.lock.cap, &design.guide.rate})
     *rate = std::min(*rate, comfort.autoTurnCap);
   design.steady.cap = std::min(design.steady.cap, comfort.steadyCap);
   return design;

@@ -221,6 +221,13 @@ void PullIn::moveShoulder(const Scene& scene, double seconds, const PullInSettin
   if (goal == 0 && givenUp_ < 1e-6 * scene.asked.scale) givenUp_ = givingUp_ = 0;
 }
 
+double PullIn::room(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings) {
+  const Scene scene(request, obstacles, settings);
+  if (scene.headBlocked) return 0;
+  const Scene::Room room = scene.room(scene.now(), request.shoulder);
+  return std::min(room.clear, room.length);
+}
+
 PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings) {
   const Scene scene(request, obstacles, settings);
   PullInPose pose;

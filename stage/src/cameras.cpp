@@ -135,6 +135,11 @@ void Cameras::obey(const io::Cue& cue, double time) {
     case Kind::number: return character_.setNumber(character_.design().number(cue.name), cue.strength);
     case Kind::camera:
     case Kind::subject: return pending_.push_back(cue);
+    case Kind::guide:
+      guide_ = named(stage_.level().targets, cue.name, "target");
+      handShare_ = cue.strength;
+      return tellTarget(time);
+    case Kind::unguide: guide_ = -1; return character_.endGuide();
     case Kind::teleport:
       if (cue.direction) character_.setPose({degrees(*cue.direction), {}, {}});
       return;
@@ -176,6 +181,9 @@ void Cameras::lock(int target, double time) {
 /// Where the target is at the time that is drawn.
 void Cameras::tellTarget(double time) {
   if (character_.locked()) lock(static_cast<int>(character_.target().id), time);
+  if (guide_ < 0) return;
+  const Vector3d point = targets(time)[static_cast<std::size_t>(guide_)].position;
+  character_.guide(GuideGoal::toward(point, handShare_));
 }
 
 std::vector<Target> Cameras::targets(double time) const {

@@ -70,6 +70,8 @@ class Cameras {
   View view_;
   std::string name_ = "character", filmed_ = "character";
   int filmedMover_ = -1;
+  int guide_ = -1;  // the target that the look is guided to
+  double handShare_ = 0;
   Rate flick_;  // asked for, and answered at the next tick
 };
 

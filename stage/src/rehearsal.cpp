@@ -37,6 +37,7 @@ constexpr EventName eventNames[] = {{Event::cut, "cut"},
                                     {Event::targetFlick, "target-flick"},
                                     {Event::platformChanged, "platform-changed"},
                                     {Event::framingChanged, "framing-changed"},
+                                    {Event::shoulderSwapped, "shoulder-swapped"},
                                     {Event::eyesTookOver, "eyes-took-over"},
                                     {Event::eyesGaveBack, "eyes-gave-back"},
                                     {Event::transitionEnded, "transition-ended"}};
@@ -199,6 +200,7 @@ class Rehearsal::Run {
     row.aim = view.aimPoint;
     row.aimError = toDegrees(view.aimError);
     row.lookScale = view.lookScale;
+    row.handShare = view.handShare;
     row.opacity = view.opacity;
     row.obstacle = stage_.nameOf(view.obstacle);
     row.foreseen = stage_.nameOf(view.foreseen);

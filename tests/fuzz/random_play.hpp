@@ -183,6 +183,16 @@ class RandomPlay {
         camera_.setNumber(number, maybe(random_.between(0, 1)));
         break;
       }
+      case 20: {
+        GuideGoal goal;
+        if (random_.chance(0.5)) goal.point = maybe(1) * random_.point(6);
+        if (random_.chance(0.5)) goal.yaw = maybe(random_.between(-4, 4));
+        if (random_.chance(0.5)) goal.pitch = maybe(random_.between(-1, 1));
+        goal.playerShare = maybe(random_.between(0, 1));
+        camera_.guide(goal);
+        break;
+      }
+      case 21: camera_.endGuide(); break;
       case 18: camera_.setUnrest(maybe(random_.between(-1, 2))); break;
       case 15:
         if (random_.chance(0.1)) camera_.changeSubject(told());

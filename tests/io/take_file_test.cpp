@@ -45,14 +45,14 @@ TEST(Take, ReadsBackWhatItWrites) {
       "alpglow take 1\n0.1..0.7 MouseMove 100 50\n0.3333333333333333 KeyA 1\n0.9 MouseWheel -1\n0.9 set hurt\n0.9 push "
       "blast 1.5 "
       "90.1\n0.95 push blast\n0.96 number fear 0.25\n0.97 jump\n0.98 jump 2\n0.985 teleport 1.5 0 -2.25\n0.986 "
-      "teleport 1 2 3 -90\n0.99 clear hurt\n1 end\n");
+      "teleport 1 2 3 -90\n0.987 guide tower\n0.988 guide tower 0.25\n0.989 unguide\n0.99 clear hurt\n1 end\n");
   const Take again = parsed(writeTake(take));
   ASSERT_EQ(again.events.size(), take.events.size());
   for (std::size_t i = 0; i < take.events.size(); ++i) {
     EXPECT_EQ(again.events[i].time, take.events[i].time);
     EXPECT_EQ(again.events[i].x, take.events[i].x);
   }
-  ASSERT_EQ(again.cues.size(), 9u);
+  ASSERT_EQ(again.cues.size(), 12u);
   EXPECT_EQ(again.cues[0].kind, Cue::Kind::set);
   EXPECT_EQ(again.cues[1].strength, 1.5);
   EXPECT_EQ(again.cues[1].direction, 90.1);
@@ -64,7 +64,9 @@ TEST(Take, ReadsBackWhatItWrites) {
   EXPECT_EQ(again.cues[6].place, Eigen::Vector3d(1.5, 0, -2.25));
   EXPECT_FALSE(again.cues[6].direction);
   EXPECT_EQ(again.cues[7].direction, -90);
-  EXPECT_EQ(again.cues[8].name, "hurt");
+  EXPECT_EQ(again.cues[8].strength, 0);
+  EXPECT_EQ(again.cues[9].strength, 0.25);
+  EXPECT_EQ(again.cues[11].name, "hurt");
 }
 
 TEST(Take, RefusesWhatIsBroken) {

@@ -84,6 +84,7 @@ class ActiveFraming {
   /// To a shoulder within the framing's time, from wherever it is.
   void setShoulder(Shoulder shoulder, const CompiledDesign& design);
   /// The side that it is not on.
+  bool aims() const { return aims_; }
   Shoulder otherShoulder() const { return side_ > 0 ? Shoulder::other : Shoulder::designed; }
   /// A distance at once, metres, brought into the framing's range; blends end.
   void setDistance(double distance, const CompiledDesign& design);

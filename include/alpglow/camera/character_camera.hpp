@@ -12,6 +12,7 @@
 // A copy is a snapshot and assignment is a restore. `look` and `update` allocate nothing, throw nothing and never
 // return a non-finite number: bad input leaves the last good view and says so in its faults.
 
+#include "alpglow/assist/guide.hpp"
 #include "alpglow/camera/active_framing.hpp"
 #include "alpglow/camera/aim_keeper.hpp"
 #include "alpglow/camera/assists.hpp"
@@ -154,6 +155,13 @@ class CharacterCamera {
   /// such number, or not a number, changes nothing.
   void setNumber(int number, double value) { parts_.framing.inputs().set(static_cast<std::size_t>(number), value); }
 
+  /// Turns the look to where something is to be seen, or along a path, until `endGuide`; call it anew in every frame in
+  /// which that moves. Look input counts by the goal's share meanwhile; while something is locked on, the guide waits.
+  /// A bad number is a fault, and changes nothing.
+  void guide(const GuideGoal& goal);
+  void endGuide();
+  bool guided() const { return parts_.guide.on(); }
+
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
 
@@ -188,12 +196,13 @@ class CharacterCamera {
     Placement placement;     // clear space, and the eyes taking over in it
     Report report;           // the last view, events and faults
     HeldRates held;          // what the intent asked for last, which holds
-    Pushes pushes;           // by the game
+    Guide guide;             // by the game
+    Pushes pushes;           // likewise
     Unrest unrest;           // of the hand that holds it
 
     template <class Fields>
     void state(Fields& fields) {
-      fields.part(framing, subject, angles, assists, aim, placement, report, held, pushes, unrest);
+      fields.part(framing, subject, angles, assists, aim, placement, report, held, guide, pushes, unrest);
     }
   };
 
@@ -222,7 +231,9 @@ class CharacterCamera {
   void advancePushes(double seconds);
   void countered(const LookAngles& before);
   void keepAim();
-  void assist(double seconds, const LockPush& push, bool hands);
+  void assist(double seconds, const LockPush& push, bool hands, const LookAngles& byPlayer);
+  bool guides() const { return parts_.guide.acting() && !locked(); }
+  void guideBy(double seconds, const LookAngles& byPlayer);
   void swingBackBy(double seconds);
   void turnToTarget(double seconds, const LockPush& push);
   LockGoal lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const;
@@ -250,6 +261,7 @@ class CharacterCamera {
   void showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const;
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
   void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
+  void judgeShoulder(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
   View keepLastView();
   View beginAnew(const Subject& subject);
 

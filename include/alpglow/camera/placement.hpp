@@ -8,6 +8,7 @@
 //
 // A trivially copyable value.
 
+#include "alpglow/assist/free_shoulder.hpp"
 #include "alpglow/design/design.hpp"
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/framing/shown_framing.hpp"
@@ -50,16 +51,24 @@ class Placement {
   void judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,
                  double seconds, const CameraDesign& design);
 
+  /// Whether the other shoulder has been so much better for so long that the camera ought to go over; `here` is the
+  /// whole way over this one.
+  bool judgeShoulder(const PullInRequest& here, const Obstacles& obstacles, double seconds, const CameraDesign& design);
+  /// Time passes in which that is no question; and it was swapped.
+  void restShoulder(double seconds) { freeShoulder_.rest(seconds); }
+  void shoulderSwapped() { freeShoulder_.swapped(); }
+
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(pullIn_);
+    fields.part(pullIn_, freeShoulder_);
     fields.times(roomFor_);
     fields.flag(eyes_);
   }
 
  private:
   PullIn pullIn_;
+  FreeShoulder freeShoulder_;
   double roomFor_ = 0;  // seconds
   bool eyes_ = false;
 };

@@ -6,6 +6,8 @@
 //   const CompiledDesign compiled(design);       // brings every number into its range
 //   CharacterCamera camera(compiled, subject);   // `compiled` must outlive the camera
 
+#include "alpglow/assist/free_shoulder.hpp"
+#include "alpglow/assist/guide.hpp"
 #include "alpglow/assist/lock_on.hpp"
 #include "alpglow/assist/swing_back.hpp"
 #include "alpglow/design/when.hpp"
@@ -91,6 +93,8 @@ struct CameraDesign {
   PlatformSettings platform;
   SwingBackSettings swingBack;
   LockSettings lock;
+  GuideSettings guide;
+  FreeShoulderSettings freeShoulder;
   /// Of a camera that flies (`FlyingCamera`); its look is the section of that name, once compiled.
   FlightSettings flight;
   /// How far all pushes together go, and their kinds; at most `mostPushes`.

@@ -30,6 +30,10 @@ Span<const Setting<SwingBackSettings>> settings<SwingBackSettings>();
 template <>
 Span<const Setting<LockSettings>> settings<LockSettings>();
 template <>
+Span<const Setting<GuideSettings>> settings<GuideSettings>();
+template <>
+Span<const Setting<FreeShoulderSettings>> settings<FreeShoulderSettings>();
+template <>
 Span<const Setting<FlightSettings>> settings<FlightSettings>();
 template <>
 Span<const Setting<Framing>> settings<Framing>();
@@ -81,6 +85,8 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("platform", design.platform, settings<PlatformSettings>());
   visit("swing_back", design.swingBack, settings<SwingBackSettings>());
   visit("lock", design.lock, settings<LockSettings>());
+  visit("guide", design.guide, settings<GuideSettings>());
+  visit("free_shoulder", design.freeShoulder, settings<FreeShoulderSettings>());
   visit("flight", design.flight, settings<FlightSettings>());
 }
 

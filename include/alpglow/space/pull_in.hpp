@@ -107,6 +107,8 @@ class PullIn {
   /// Where the camera is: as far as `foresee` left it, and as the room of the moment allows. May be tried for several
   /// looks, each from a copy.
   PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings);
+  /// How much of the line from the head to where the camera would be is clear, metres; all of it, if it is free.
+  static double room(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings);
   /// Where the questions of a coming frame will be.
   Bounds reach(const PullInRequest& request, const PullInMotion& motion, double seconds,
                const PullInSettings& settings) const;

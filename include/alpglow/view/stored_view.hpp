@@ -50,7 +50,7 @@ struct StoredView {
     fields.number(n.shoulderGivenUp, 0, longestDistance);
     for (double* seconds : {&n.foreseenIn, &n.outIn}) fields.number(*seconds, 0, 1e6);
     for (int* framing : {&n.framing, &n.framingFrom}) fields.whole(*framing, 255);
-    for (double* share : {&n.framingBlend, &n.firstPerson, &n.opacity}) fields.number(*share, 0, 1);
+    for (double* share : {&n.framingBlend, &n.firstPerson, &n.opacity, &n.handShare}) fields.number(*share, 0, 1);
     fields.number(n.lookScale, leastLookScale, 1 / leastLookScale);
     for (double* angle : {&n.aimError, &n.lockError}) fields.number(*angle, 0, pi);
     fields.numbers(1e3, n.bobRight, n.bobUp, n.rest);

@@ -33,6 +33,7 @@ struct Fault {
     noYaw = 128,         ///< it looks straight up or down: it keeps its yaw
     inBody = 256,        ///< it stands inside something, or closer than its near plane is wide
     badObstacles = 512,  ///< the host's world answered nonsense; each such answer counted as an obstacle right there
+    badGuide = 2048,     ///< a goal of a guide with a bad number; it was left out
     badPush = 1024,      ///< a push of no kind that the design has, or with a bad number; it was left out
   };
 };
@@ -40,23 +41,24 @@ struct Fault {
 /// What began or ended in this frame.
 struct Event {
   enum Bit : std::uint32_t {
-    cut = 1,                 ///< the view is not connected to the one before: first update, set pose, or teleport
-    teleport = 2,            ///< the subject jumped farther than its design allows to chase
-    pullInBegan = 4,         ///< something came between head and camera
-    pullInEnded = 8,         ///< the camera has eased out to its full distance again
-    headBlocked = 16,        ///< the head came to touch something: the camera stays at the head
-    headFreed = 32,          ///< it came free again
-    swingBackBegan = 64,     ///< the view began to turn by itself
-    swingBackEnded = 128,    ///< it is behind the subject, or the player took over
-    lockBegan = 256,         ///< locked on, or changed to another target
-    lockEnded = 512,         ///< the host let go
-    lockLost = 1024,         ///< the target is out of range, was hidden for too long, or its numbers are bad
-    targetFlick = 2048,      ///< the player asks for the next target in the direction of `View::flick`
-    platformChanged = 4096,  ///< the subject got on or off something that moves
-    transitionEnded = 8192,  ///< a transition between views has arrived
-    framingChanged = 16384,  ///< another framing applies
-    eyesTookOver = 32768,    ///< an obstacle left no room: the eyes show, whatever perspective is chosen
-    eyesGaveBack = 65536,    ///< there is room again
+    cut = 1,                   ///< the view is not connected to the one before: first update, set pose, or teleport
+    teleport = 2,              ///< the subject jumped farther than its design allows to chase
+    pullInBegan = 4,           ///< something came between head and camera
+    pullInEnded = 8,           ///< the camera has eased out to its full distance again
+    headBlocked = 16,          ///< the head came to touch something: the camera stays at the head
+    headFreed = 32,            ///< it came free again
+    swingBackBegan = 64,       ///< the view began to turn by itself
+    swingBackEnded = 128,      ///< it is behind the subject, or the player took over
+    lockBegan = 256,           ///< locked on, or changed to another target
+    lockEnded = 512,           ///< the host let go
+    lockLost = 1024,           ///< the target is out of range, was hidden for too long, or its numbers are bad
+    targetFlick = 2048,        ///< the player asks for the next target in the direction of `View::flick`
+    platformChanged = 4096,    ///< the subject got on or off something that moves
+    transitionEnded = 8192,    ///< a transition between views has arrived
+    framingChanged = 16384,    ///< another framing applies
+    eyesTookOver = 32768,      ///< an obstacle left no room: the eyes show, whatever perspective is chosen
+    eyesGaveBack = 65536,      ///< there is room again
+    shoulderSwapped = 131072,  ///< the camera went over to the other shoulder by itself
   };
 };
 
@@ -97,6 +99,8 @@ struct ViewNumbers {
   double firstPerson = 0;
   /// What look input is multiplied by under this lens, 1e-6 … 1e6.
   double lookScale = 1;
+  /// How much of look input counts beside what guides the look, 0 … 1.
+  double handShare = 1;
 
   /// What the ray through the crosshair hits, and how far from the eye point; nothing: a point far ahead.
   ObstacleId aimObstacle = noObstacle;

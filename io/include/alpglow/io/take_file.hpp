@@ -41,7 +41,9 @@ struct Cue {
     push,
     number,
     jump,
-    teleport
+    teleport,
+    guide,
+    unguide
   };
   double time = 0;
   Kind kind = Kind::block;
@@ -52,9 +54,9 @@ struct Cue {
   std::uint32_t what = 0;
   /// Time of the transition, for a camera or a subject.
   double seconds = 0;
-  /// Of a number: what it is from now on, 0 … 1. Of a jump: how high, metres. Of a push: its strength, and the way
-  /// along the ground that it goes, if any; degrees, 0 along −z, positive left. Of a teleport: where the feet go,
-  /// metres, and where the character and its camera face from then on, if that changes.
+  /// Of a guide: the share of the hand. Of a number: what it is from now on, 0 … 1. Of a jump: how high, metres. Of a
+  /// push: its strength, and the way along the ground that it goes, if any; degrees, 0 along −z, positive left. Of a
+  /// teleport: where the feet go, metres, and where the character and its camera face from then on, if that changes.
   double strength = 0;
   std::optional<double> direction = std::nullopt;
   Eigen::Vector3d place = Eigen::Vector3d::Zero();

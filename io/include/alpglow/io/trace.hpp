@@ -33,8 +33,8 @@ struct TraceFrame {
   double pushYaw = 0, pushPitch = 0;
   /// What the hand's sway and unrest turn; how far the camera rests above the subject in the air, metres.
   double swayYaw = 0, swayPitch = 0, rest = 0;
-  /// The distance that there was room for.
-  double clearDistance = 0;
+  /// The distance that there was room for; how much of look input counts beside a guide.
+  double clearDistance = 0, handShare = 1;
   /// What began or ended in this frame, separated by spaces.
   std::string events;
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
@@ -151,6 +151,7 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::swayPitch>("sway_pitch_deg"),
     traceColumn<&TraceFrame::rest>("rest_m"),
     traceColumn<&TraceFrame::clearDistance>("clear_distance_m"),
+    traceColumn<&TraceFrame::handShare>("hand_share"),
 };
 
 std::string writeTrace(const Trace& trace);
