@@ -30,7 +30,7 @@ padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls 
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv
 "$alpglow" storyboard "${padded[@]}" --preferences demo/player.preferences.toml -o out/trail-pad.png
-for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope warden-switch warden-doorway warden-mind warden-corner warden-flare calm-calm; do
+for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope warden-switch warden-doorway warden-mind warden-corner warden-flare; do
   files=("demo/${pair%%-*}.camera.toml" --level "$level" --take "demo/${pair#*-}.take")
   moments=()
   [ "$pair" = wide-cameras ] && moments=(--at 1.8,2.6,4,8.5,10.1,10.6,12.8,14.5)
@@ -40,7 +40,6 @@ for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope ward
   [ "$pair" = warden-doorway ] && moments=(--at 0.55,0.75,1,1.4,1.55,1.9,2.6,2.85,3.1,4.8)
   [ "$pair" = warden-mind ] && moments=(--at 0.92,1.3,1.7,2.5,3.3,4.8,4.95,5.2,7.38,8.7)
   [ "$pair" = warden-flare ] && moments=(--at 1.55,1.64,1.75,2.4,2.84,3.1,4.25,4.34,4.5,5.6)
-  [ "$pair" = calm-calm ] && moments=(--at 1.6,3.0,4.6,7.2,8.3,9.2,10.5,12.8,15.45,15.8)
   [ "$pair" = warden-corner ] && moments=(--at 7,7.15,7.25,7.35,7.5,7.8,7.95,8.05,8.2,8.4)
   "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"
@@ -55,7 +54,16 @@ for take in posts fence hall bend passage steps swing; do
   "$alpglow" plot "out/$take-blind.csv" "out/$take.csv" -o "out/plot-$take.png"
 done
 "$alpglow" feel --pops --bound out/{posts,fence,hall,bend,passage,steps,swing}.csv > out/feel.txt
-for design in close wide warden calm; do "$alpglow" check "demo/$design.camera.toml" > "out/$design-check.txt"; done
+for brief in calm arena story platform; do
+  files=("demo/briefs/$brief.camera.toml" --level "$level" --take "demo/briefs/$brief.take")
+  moments=()
+  [ "$brief" = calm ] && moments=(--at 1.6,3.0,4.6,7.2,8.3,9.2,10.5,12.8,15.45,15.8)
+  [ "$brief" = story ] && moments=(--at 1.3,3.3,5.6,8.3,10.4,12.4)
+  "$alpglow" check "demo/briefs/$brief.camera.toml" > "out/$brief-check.txt"
+  "$alpglow" rehearse "${files[@]}" --trace "out/brief-$brief.csv"
+  "$alpglow" storyboard "${files[@]}" -o "out/brief-$brief.png" "${moments[@]}"
+done
+for design in close wide warden; do "$alpglow" check "demo/$design.camera.toml" > "out/$design-check.txt"; done
 for controls in keyboard pad touch; do
   "$alpglow" check demo/trail.camera.toml "demo/$controls.controls.toml" demo/player.preferences.toml > "out/$controls-check.txt"
 done

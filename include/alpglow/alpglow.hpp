@@ -42,6 +42,8 @@
 // framing/orbit_distance      the zoomed distance
 // framing/framing             one way to sit relative to the subject
 // framing/flight              how a camera flies that has no subject
+// framing/group_fit           where a camera holds several, and how wide its lens must be
+// framing/regions             where in a level conditions hold
 // framing/shown_framing       a framing as it is shown at one moment
 // framing/framing_curves      numbers of a framing that are curves
 // framing/framing_blend       a blend between framings
@@ -101,6 +103,7 @@
 // camera/character_camera     the composition: the camera of one character
 // camera/standing_camera      a camera that stands
 // camera/flying_camera        a camera that flies
+// camera/group_camera         several in one picture
 // camera/inspection           a thing in the hand
 
 #include "alpglow/assist/free_shoulder.hpp"
@@ -126,6 +129,7 @@
 #include "alpglow/camera/assists.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/flying_camera.hpp"
+#include "alpglow/camera/group_camera.hpp"
 #include "alpglow/camera/inspection.hpp"
 #include "alpglow/camera/placement.hpp"
 #include "alpglow/camera/report.hpp"
@@ -146,10 +150,12 @@
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/framing/framing_blend.hpp"
 #include "alpglow/framing/framing_curves.hpp"
+#include "alpglow/framing/group_fit.hpp"
 #include "alpglow/framing/kept_aim.hpp"
 #include "alpglow/framing/lens.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
 #include "alpglow/framing/pose_course.hpp"
+#include "alpglow/framing/regions.hpp"
 #include "alpglow/framing/shown_framing.hpp"
 #include "alpglow/input/action.hpp"
 #include "alpglow/input/bindings.hpp"

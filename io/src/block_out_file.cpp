@@ -123,6 +123,25 @@ LevelCamera readCamera(const Level& level, TomlKeys& keys) {
   return camera;
 }
 
+LevelRegion readRegion(TomlKeys& keys) {
+  LevelRegion read;
+  read.flag = keys.requiredText("flag");
+  Region& region = read.region;
+  region.base = keys.requiredPoint("base_m", anywhere);
+  const bool round = keys.has("radius_m");
+  if (round) {
+    region.round = true;
+    const double radius = keys.requiredNumber("radius_m", extent);
+    region.size = {2 * radius, keys.requiredNumber("height_m", extent), 2 * radius};
+  } else {
+    region.size = keys.requiredPoint("size_m", extent);
+    region.yaw = degrees(keys.number("yaw_deg", turn, 0));
+  }
+  region.leave = keys.number("leave_m", {0, 100}, region.leave);
+  keys.finish();
+  return read;
+}
+
 Level readBlockOut(const std::string& path) {
   const toml::table table = parseToml(path, levelFormat);
   TomlKeys keys(path, table, "");
@@ -152,6 +171,11 @@ Level readBlockOut(const std::string& path) {
   for (TomlKeys& cylinder : keys.tables("cylinder"))
     level.objects.push_back(readObject(level, cylinder, readCylinder(cylinder)));
   for (TomlKeys& target : keys.tables("target")) level.targets.push_back(readTarget(level, target));
+  for (TomlKeys& region : keys.tables("region")) {
+    if (level.regions.size() == Regions::most)
+      throw InputError(path, fmt::format("holds more than {} regions", Regions::most));
+    level.regions.push_back(readRegion(region));
+  }
   for (TomlKeys& camera : keys.tables("camera")) level.cameras.push_back(readCamera(level, camera));
   keys.finish();
   if (level.objects.empty()) throw InputError(path, "holds no box, ramp or cylinder");

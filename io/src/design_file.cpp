@@ -59,8 +59,17 @@ void readCurves(TomlKeys& keys, NamedFraming& named) {
                                         [what](const FramingCurve& each) { return each.what == what; });
     if (!keys.has(key)) continue;
     if (inherited != named.curves.end() && !keys.isTable(key)) {
-      if (keys.isText(key)) keys.fail(key, fmt::format("{} is relative, but its base has a curve there", key));
-      named.curves.erase(inherited);
+      if (!keys.isText(key)) {
+        named.curves.erase(inherited);
+        continue;
+      }
+      // Relative to the curve at each of its points.
+      const Setting<Framing>& setting = settingOf(what);
+      const std::string by = *keys.text(key);
+      inherited->curve = inherited->curve.mapped([&](double y) {
+        return setting.scale * keys.relativeNumber(key, by, y / setting.scale, {setting.low, setting.high});
+      });
+      keys.leave(key);
       continue;
     }
     if (!keys.isTable(key)) continue;

@@ -47,6 +47,8 @@ class TomlKeys {
   std::string requiredText(const std::string& key) { return required(text(key), key); }
   std::vector<std::string> texts(const std::string& key);
   std::optional<Eigen::Vector3d> point(const std::string& key, Bounds bounds);
+  /// A number that is said relative to another one: "+0.6", "-0.2", "*1.1".
+  double relativeNumber(const std::string& key, const std::string& text, double base, Bounds bounds) const;
   Eigen::Vector3d requiredPoint(const std::string& key, Bounds bounds) { return required(point(key, bounds), key); }
   /// An array of pairs; the first number of each is within `first`, the second within `second`.
   std::vector<std::array<double, 2>> requiredPairs(const std::string& key, Bounds first, Bounds second);
@@ -77,7 +79,6 @@ class TomlKeys {
   const toml::node* find(const std::string& key);
   std::optional<double> settingValue(const std::string& key, SettingKind kind, Bounds bounds,
                                      Span<const char* const> choices, std::optional<double> base);
-  double relativeNumber(const std::string& key, const std::string& text, double base, Bounds bounds) const;
   Eigen::Vector3d pointAt(const std::string& key, const toml::node& node, Bounds bounds) const;
   double finiteNumber(const std::string& key, const toml::node& node, Bounds bounds) const;
 

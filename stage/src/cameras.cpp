@@ -38,7 +38,21 @@ struct Straight {
 }  // namespace
 
 Cameras::Cameras(const CompiledDesign& design, const Stage& stage, const Obstacles& obstacles, const Subject& walker)
-    : stage_(stage), obstacles_(obstacles), character_(design, walker) {}
+    : stage_(stage), obstacles_(obstacles), character_(design, walker) {
+  for (const io::LevelRegion& of : stage.level().regions) {
+    regionsOf_.push_back(of.region);
+    regionsOf_.back().conditions = design.flag(of.flag);
+    regional_ |= design.flag(of.flag);
+  }
+  enterRegions(walker.feet);
+}
+
+void Cameras::enterRegions(const Vector3d& feet) {
+  if (regional_ == 0) return;
+  const std::uint32_t holds = regions_.step(feet, regionsOf_);
+  if ((regional_ & ~holds) != 0) character_.setCondition(regional_ & ~holds, false);
+  if (holds != 0) character_.setCondition(holds, true);
+}
 
 void Cameras::look(double dt, const PlayerControls& controls) {
   if (!flying_) return character_.look(dt, controls.intent());

@@ -35,6 +35,8 @@ class Cameras {
     character_.setCondition(Condition::sprinting, sprinting);
     character_.setCondition(Condition::crouched, crouched);
   }
+  /// The regions of the level that it is in now.
+  void enterRegions(const Eigen::Vector3d& feet);
   /// Places everything as drawn at a time of the rehearsal.
   View update(double dt, double time, const Subject& walker, double aspect);
 
@@ -70,7 +72,10 @@ class Cameras {
   View view_;
   std::string name_ = "character", filmed_ = "character";
   int filmedMover_ = -1;
-  int guide_ = -1;  // the target that the look is guided to
+  std::vector<Region> regionsOf_;
+  Regions regions_;
+  std::uint32_t regional_ = 0;  // all that regions set
+  int guide_ = -1;              // the target that the look is guided to
   double handShare_ = 0;
   Rate flick_;  // asked for, and answered at the next tick
 };

@@ -111,6 +111,7 @@ class Rehearsal::Run {
     const bool runs = controls_.state(Action::run).held && move.x * move.x + move.y * move.y > 0.01;
     const bool crouched = walker_.walker().height() < stage_.level().body.height;
     cameras_.setConditions(runs && !crouched, crouched);
+    cameras_.enterRegions(walker_.walker().feet());
   }
 
   /// Everything as it is drawn now.
@@ -160,6 +161,7 @@ class Rehearsal::Run {
     if (teleport) {
       showWithinFrame();  // the way so far
       walker_.place(cue.place, cue.direction ? degrees(*cue.direction) : walker_.walker().heading());
+      cameras_.enterRegions(cue.place);
       teleported_ = true;
     }
     cameras_.obey(cue, now_);
@@ -219,8 +221,35 @@ class Rehearsal::Run {
     row.lockError = toDegrees(view.lockError);
     row.cameraName = cameras_.name();
     row.filmed = cameras_.filmed();
+    recordScreen(view, row);
+    recordConditions(row);
     recordIntent(row);
     return row;
+  }
+
+  void recordScreen(const View& view, io::TraceFrame& row) const {
+    const auto onScreen = [&view](const Vector3d& point, double& x, double& y) {
+      const Vector3d seen = view.rotation().transpose() * (point - view.position);
+      if (seen.z() >= -1e-6) return;
+      const double up = std::tan(view.fieldOfView / 2);
+      x = -seen.x() / seen.z() / (up * view.aspect);
+      y = -seen.y() / seen.z() / up;
+    };
+    onScreen(view.head, row.headX, row.headY);
+    if (view.lock != noTarget) onScreen(cameras_.character().target().position, row.lockX, row.lockY);
+  }
+
+  void recordConditions(io::TraceFrame& row) const {
+    const CompiledDesign& design = cameras_.character().design();
+    std::vector<std::string> flags = {"aiming", "sprinting", "crouched"};
+    flags.insert(flags.end(), design.flags().begin(), design.flags().end());
+    for (const std::string& flag : flags) {
+      if ((cameras_.character().conditions() & design.flag(flag)) == 0) continue;
+      row.flags += (row.flags.empty() ? "" : " ") + flag;
+    }
+    for (std::size_t i = 0; i < design.numbers().size(); ++i)
+      row.numbers += fmt::format("{}{}={:.6g}", i == 0 ? "" : " ", design.numbers()[i],
+                                 cameras_.character().number(static_cast<int>(i)));
   }
 
   void recordIntent(io::TraceFrame& row) const {

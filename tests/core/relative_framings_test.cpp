@@ -1,6 +1,7 @@
 // Framings that refer to their base: what the player has chosen there, distance or field of view, outlives changes.
 
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/framing/regions.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 
@@ -88,6 +89,25 @@ TEST(RelativeFramings, APreferredFieldOfViewWidensEveryFraming) {
   run.camera.setCondition(Condition::sprinting, true);
   const double slope = std::tan(degrees(75) / 2) * std::tan(degrees(33)) / std::tan(degrees(30));
   EXPECT_NEAR(run.after().fieldOfView, 2 * std::atan(slope), 1e-9) << "the same magnification over the base";
+}
+
+TEST(Regions, HoldWithinAndLetGoSomeWayOut) {
+  Region hut{2, {10, 1, -4}, {4, 3, 6}, degrees(90), false, 0.5};  // 6 m wide along x, as it is turned
+  Region cliff{4, {10, 0, -4}, {2, 50, 2}, 0, true, 0};
+  const Region level[] = {hut, cliff};
+  Regions regions;
+  const auto at = [&](double x, double y, double z) { return regions.step({x, y, z}, level); };
+  EXPECT_EQ(at(0, 1, -4), 0u);
+  EXPECT_EQ(at(6.9, 1, -4), 0u);
+  EXPECT_EQ(at(7.1, 1, -4), 2u);
+  EXPECT_EQ(at(6.6, 1, -4), 2u) << "on the threshold";
+  EXPECT_EQ(at(std::nan(""), 1, -4), 2u) << "nobody knows where";
+  EXPECT_EQ(at(6.4, 1, -4), 0u);
+  EXPECT_EQ(at(10, 0.6, -4), 4u) << "below the floor of one, within the other";
+  EXPECT_EQ(at(10.7, 1, -4.7), 6u);
+  EXPECT_EQ(at(10.8, 1, -4.8), 2u) << "a cylinder has no corners";
+  EXPECT_EQ(at(10, 4.2, -1.9), 2u) << "above and beside by less than the way out";
+  EXPECT_EQ(at(10, 4.2, -1.4), 0u);
 }
 
 }  // namespace

@@ -200,5 +200,19 @@ TEST(WriteWhole, LeavesTheTargetAloneWhenItCannotFinish) {
   EXPECT_FALSE(std::filesystem::exists(path + ".unfinished"));
 }
 
+TEST(DesignFile, ANumberRelativeToACurveMovesEachOfItsPoints) {
+  const std::string over =
+      "format = 1\n[[framing]]\nname = \"a\"\ndistance_m = { over = \"pitch_deg\", points = [[-60, 5], [0, 3]] "
+      "}\n[[framing]]\n"
+      "name = \"b\"\nwhen = \"crouched\"\n";
+  const CameraDesign design = readDesign(testing::temporaryFile("r.camera.toml", over + "distance_m = \"*0.8\"\n"));
+  ASSERT_EQ(design.framings[1].curves.size(), 1u);
+  EXPECT_NEAR(design.framings[1].curves[0].curve.at(degrees(-60)), 4, 1e-12);
+  EXPECT_NEAR(design.framings[1].framing.distance, 2.4, 1e-12);
+  EXPECT_NEAR(design.framings[0].curves[0].curve.at(degrees(-60)), 5, 1e-12);
+  testing::expectError([&] { readDesign(testing::temporaryFile("r.camera.toml", over + "distance_m = \"*80\"\n")); },
+                       {"distance_m is \"*80\"", "must lie in"});
+}
+
 }  // namespace
 }  // namespace alpglow::io

@@ -228,5 +228,22 @@ TEST(Gltf, RefusesWhatIsBroken) {
   refused(R"({"asset": {"version": "2.0"}, "scenes": [{"nodes": []}]})", {"holds no triangle mesh"});
 }
 
+TEST(BlockOut, ReadsRegions) {
+  const std::string box = "[[region]]\nflag = \"indoors\"\nbase_m = [1, 0, 2]\nsize_m = [4, 3, 5]\nyaw_deg = 30\n";
+  const std::string round =
+      "[[region]]\nflag = \"cliff\"\nbase_m = [9, 0, 2]\nradius_m = 2\nheight_m = 8\nleave_m = 1\n";
+  const Level level = readLevel(temporaryFile("r.level.toml", smallLevel + box + round));
+  ASSERT_EQ(level.regions.size(), 2u);
+  EXPECT_EQ(level.regions[0].flag, "indoors");
+  EXPECT_NEAR(level.regions[0].region.yaw, degrees(30), 1e-12);
+  EXPECT_EQ(level.regions[0].region.size, Vector3d(4, 3, 5));
+  EXPECT_TRUE(level.regions[1].region.round);
+  EXPECT_EQ(level.regions[1].region.size, Vector3d(4, 8, 4));
+  EXPECT_EQ(level.regions[1].region.leave, 1);
+  std::string many = smallLevel;
+  for (int i = 0; i < 65; ++i) many += box;
+  testing::expectError([&] { readLevel(temporaryFile("m.level.toml", many)); }, {"more than 64 regions"});
+}
+
 }  // namespace
 }  // namespace alpglow::io

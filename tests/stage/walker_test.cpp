@@ -112,6 +112,36 @@ TEST_F(WalkerTest, ATeleportCutsAtItsMomentAndTurnsTheCamera) {
   }
 }
 
+TEST_F(WalkerTest, RegionsSetConditionsOfFramings) {
+  CameraDesign plain;
+  NamedFraming indoors = plain.framings[0];
+  indoors.name = indoors.when = "indoors";
+  plain.framings.push_back(indoors);
+  const CompiledDesign design(plain);
+  io::LevelRegion region;
+  region.flag = "indoors";
+  region.region.base = {3, 0, -2};
+  level_.regions = {region};
+  const Stage stage(level_);
+  io::Take take;
+  take.length = 2;
+  io::Cue in;
+  in.time = 0.5;
+  in.kind = io::Cue::Kind::teleport;
+  in.place = {3, 0, -2};
+  io::Cue out = in;
+  out.time = 1.5;
+  out.place = {0, 0, 0};
+  take.cues = {in, out};
+  for (const io::TraceFrame& frame : rehearse(design, stage, take, {})) {
+    const bool inside = frame.time >= 0.5 && frame.time < 1.5;
+    EXPECT_EQ(frame.flags, inside ? "indoors" : "") << frame.time;
+    EXPECT_EQ(frame.framing == "indoors", inside);
+    EXPECT_LT(std::abs(frame.headX), 0.5);
+    EXPECT_LT(std::abs(frame.headY), 0.5);
+  }
+}
+
 TEST_F(WalkerTest, ClimbsStairsAndStaysOnThem) {
   for (int i = 0; i < 10; ++i) add("stair", io::boxMesh({0, 0, -2.14 - 0.28 * i}, {2, 0.2 * (i + 1), 0.28}, 0));
   add("landing", io::boxMesh({0, 0, -6.8}, {2, 2, 4}, 0));

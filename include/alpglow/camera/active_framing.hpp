@@ -76,6 +76,7 @@ class ActiveFraming {
   std::size_t from() const { return from_; }
   /// Where its curves are read off.
   CurveInputs& inputs() { return inputs_; }
+  const CurveInputs& inputs() const { return inputs_; }
   const Framing& settings(const CompiledDesign& design) const { return design.design().framings[active_].framing; }
   FrameFollowSettings followSettings(const CompiledDesign& design) const;
 
@@ -85,6 +86,7 @@ class ActiveFraming {
   void setShoulder(Shoulder shoulder, const CompiledDesign& design);
   /// The side that it is not on.
   bool aims() const { return aims_; }
+  std::uint32_t conditions() const { return conditions_ | (aims_ ? Condition::aiming : 0u); }
   Shoulder otherShoulder() const { return side_ > 0 ? Shoulder::other : Shoulder::designed; }
   /// A distance at once, metres, brought into the framing's range; blends end.
   void setDistance(double distance, const CompiledDesign& design);
@@ -151,7 +153,6 @@ class ActiveFraming {
   std::size_t applying(const CompiledDesign& design) const {
     return design.select(eyes_ ? Perspective::first : perspective_, conditions());
   }
-  std::uint32_t conditions() const { return conditions_ | (aims_ ? Condition::aiming : 0u); }
   bool leadsOn(double notches, const CompiledDesign& design) const;
   bool zoomSteps(double notches, const CompiledDesign& design) const;
   double chosenDistance(std::size_t framing, const CompiledDesign& design) const;

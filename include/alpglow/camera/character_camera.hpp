@@ -155,6 +155,11 @@ class CharacterCamera {
   /// such number, or not a number, changes nothing.
   void setNumber(int number, double value) { parts_.framing.inputs().set(static_cast<std::size_t>(number), value); }
 
+  /// The conditions that hold, as bits.
+  std::uint32_t conditions() const { return parts_.framing.conditions(); }
+  /// A number of the game's as curves have it at this moment, 0 … 1.
+  double number(int number) const { return parts_.framing.inputs().number(static_cast<std::size_t>(number)); }
+
   /// Turns the look to where something is to be seen, or along a path, until `endGuide`; call it anew in every frame in
   /// which that moves. Look input counts by the goal's share meanwhile; while something is locked on, the guide waits.
   /// A bad number is a fault, and changes nothing.

@@ -65,6 +65,8 @@ class CurveInputs {
   void cut() { fresh_ = true; }
   void look(double pitch) { pitch_ = pitch; }
 
+  /// As it has come by now, 0 … 1; 0 where there is none.
+  double number(std::size_t number) const { return number < mostCurveNumbers ? numbers_[number] : 0; }
   double at(CurveOver over, std::size_t number, double distance) const;
 
   /// Its fields, with what is legal (base/state.hpp).

@@ -4,6 +4,7 @@
 #include "alpglow/base/setting.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/follow/reference_frame.hpp"
+#include "alpglow/framing/regions.hpp"
 
 #include <Eigen/Core>
 
@@ -70,6 +71,13 @@ struct LevelCamera {
   Thing standsOn, looksAt;
 };
 
+/// A region in which a condition of the design's framings holds while the character's feet are in it. Its bits are set
+/// by whoever knows the design.
+struct LevelRegion {
+  std::string flag;
+  Region region;
+};
+
 struct Spawn {
   Eigen::Vector3d position = Eigen::Vector3d::Zero();
   /// Yaw in radians.
@@ -96,6 +104,7 @@ struct Level {
   std::vector<Mover> movers;
   std::vector<LevelTarget> targets;
   std::vector<LevelCamera> cameras;
+  std::vector<LevelRegion> regions;
 };
 
 Mesh boxMesh(const Eigen::Vector3d& baseCentre, const Eigen::Vector3d& size, double yaw);

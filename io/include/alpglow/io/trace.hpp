@@ -35,6 +35,11 @@ struct TraceFrame {
   double swayYaw = 0, swayPitch = 0, rest = 0;
   /// The distance that there was room for; how much of look input counts beside a guide.
   double clearDistance = 0, handShare = 1;
+  /// Where the head, and what is locked on, are on the screen: 0 in the middle, 1 at the right and at the upper edge;
+  /// 9 behind the camera, and without a lock.
+  double headX = 9, headY = 9, lockX = 9, lockY = 9;
+  /// The conditions that hold, and the game's numbers as name=value, separated by spaces.
+  std::string flags, numbers;
   /// What began or ended in this frame, separated by spaces.
   std::string events;
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
@@ -152,6 +157,12 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::rest>("rest_m"),
     traceColumn<&TraceFrame::clearDistance>("clear_distance_m"),
     traceColumn<&TraceFrame::handShare>("hand_share"),
+    traceColumn<&TraceFrame::headX>("head_screen_x"),
+    traceColumn<&TraceFrame::headY>("head_screen_y"),
+    traceColumn<&TraceFrame::lockX>("lock_screen_x"),
+    traceColumn<&TraceFrame::lockY>("lock_screen_y"),
+    traceColumn<&TraceFrame::flags>("flags"),
+    traceColumn<&TraceFrame::numbers>("numbers"),
 };
 
 std::string writeTrace(const Trace& trace);

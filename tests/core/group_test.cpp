@@ -1,0 +1,242 @@
+// Several in one picture: as close as they allow, nobody lost in silence.
+
+#include "alpglow/camera/group_camera.hpp"
+#include "alpglow/framing/lens.hpp"
+#include "support/random.hpp"
+#include "support/walls.hpp"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <vector>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::Random;
+
+constexpr double wide = 16.0 / 9.0, frame = 1.0 / 60;
+
+/// How far out of the middle a ball reaches, as a share of the half picture; beyond 1 it is cut.
+double reachOf(const Ball& ball, const Vector3d& position, const Eigen::Matrix3d& axes, double fieldOfView) {
+  const Vector3d p = axes.transpose() * (ball.centre - position);
+  const double up = std::tan(fieldOfView / 2), across = up * wide;
+  // Farthest along each edge's normal.
+  const auto edge = [&](double side, double tangent) {
+    const double angle = std::atan2(side, -p.z()) + std::asin(std::min(ball.radius / std::hypot(side, p.z()), 1.0));
+    return std::tan(std::min(angle, degrees(89.9))) / tangent;
+  };
+  if (-p.z() < ball.radius) return 1e9;
+  return std::max(edge(std::abs(p.x()), across), edge(std::abs(p.y()), up));
+}
+
+TEST(GroupFit, HoldsEverybodyAndNoPlaceNearerDoes) {
+  Random random(3);
+  for (int i = 0; i < 300; ++i) {
+    std::vector<Ball> balls;
+    for (int n = random.whole(1, 6); n > 0; --n) balls.push_back({random.point(5), random.between(0, 1)});
+    const LookAngles look{random.between(-3, 3), random.between(-1.3, 1.3)};
+    const double lens = random.between(0.4, 1.6), margin = random.between(0, 0.5);
+    const Span<const Ball> span(balls.data(), balls.size());
+    const GroupPlace place = fitGroup(span, look, lens, wide, margin);
+    const Eigen::Matrix3d axes = rotationOf(look.yaw, look.pitch);
+    const auto worst = [&](const Vector3d& position) {
+      double most = 0;
+      for (const Ball& ball : balls) most = std::max(most, reachOf(ball, position, axes, lens));
+      return most;
+    };
+    EXPECT_LE(worst(place.position), 1 - margin + 1e-9);
+    // Nearer by a centimetre: no place beside it holds them, or somebody would be behind the camera.
+    double best = 1e9;
+    for (int k = 0; k < 200; ++k) {
+      const Vector3d beside = random.between(-1, 1) * axes.col(0) + random.between(-1, 1) * axes.col(1);
+      best = std::min(best, worst(place.position - 0.01 * axes.col(2) + (k == 0 ? 0.0 : 0.3) * beside));
+    }
+    double front = 1e9;
+    for (const Ball& ball : balls)
+      front = std::min(front, (place.position - ball.centre).dot(axes.col(2)) - ball.radius);
+    EXPECT_TRUE(best > 1 - margin || front < 0.1 + 0.0101) << i;
+    // The same lens again holds them from there.
+    EXPECT_LE(lensFor(span, place.position, look, wide, margin), lens + 1e-9);
+  }
+}
+
+TEST(GroupFit, TheLensIsAsWideAsTheWidestOfThemNeeds) {
+  const Ball balls[] = {{{2, 0, -4}, 0.5}, {{-1, 0.3, -6}, 0.2}};
+  const double angle = std::atan2(2.0, 4.0) + std::asin(0.5 / std::hypot(2.0, 4.0));
+  EXPECT_NEAR(lensFor(balls, {0, 0, 0}, {}, wide, 0), 2 * std::atan(std::tan(angle) / wide), 1e-12);
+  EXPECT_EQ(lensFor(balls, {2, 0, -4}, {}, wide, 0), pi) << "inside of one";
+  const Ball behind[] = {{{0, 0, 4}, 0.5}};
+  EXPECT_EQ(lensFor(behind, {0, 0, 0}, {}, wide, 0), pi);
+  EXPECT_EQ(fitGroup({}, {}, 1, wide, 0.1).position, Vector3d(0, 0, 0));
+}
+
+std::vector<GroupMember> spread(std::initializer_list<Vector3d> places) {
+  std::vector<GroupMember> members;
+  for (const Vector3d& place : places) {
+    GroupMember member;
+    member.id = static_cast<std::uint32_t>(10 + members.size());
+    member.centre = place;
+    members.push_back(member);
+  }
+  return members;
+}
+
+View shown(GroupCamera& camera, const std::vector<GroupMember>& members, const Obstacles& world, double dt = frame) {
+  return camera.update(dt, {members.data(), members.size()}, world, wide);
+}
+
+double worstReach(const View& view, const std::vector<GroupMember>& members, double ofRadius = 1) {
+  double most = 0;
+  for (const GroupMember& member : members)
+    most = std::max(
+        most, reachOf({member.centre, ofRadius * member.radius}, view.position, view.rotation(), view.fieldOfView));
+  return most;
+}
+
+TEST(GroupCamera, HoldsAllOfThemAndLetsThemInAndOutWithoutAJump) {
+  GroupCamera camera{GroupSettings()};
+  const NoObstacles open;
+  std::vector<GroupMember> members = spread({{0, 1.6, 0}, {2, 1.6, -3}});
+  View before = shown(camera, members, open);
+  EXPECT_TRUE(before.cut);
+  EXPECT_LE(worstReach(before, members), 1 - 0.12 + 1e-9);
+  double fastest = 0;
+  for (int i = 0; i < 400; ++i) {
+    if (i == 60) members.push_back(spread({{-6, 1.6, -4}})[0]), members.back().id = 77;
+    if (i == 240) members.pop_back();
+    const View view = shown(camera, members, open);
+    fastest = std::max(fastest, (view.position - before.position).norm() / frame);
+    EXPECT_LT(std::abs(view.fieldOfView - before.fieldOfView), degrees(3));
+    before = view;
+    if (i == 200) {
+      EXPECT_LE(worstReach(view, members), 1);
+    }
+    EXPECT_EQ(view.faults, 0u);
+  }
+  EXPECT_LT(fastest, 25);
+  EXPECT_LE(worstReach(before, members), 1 - 0.12 + 1e-3);
+  EXPECT_NEAR(before.fieldOfView, degrees(50), 1e-3);
+}
+
+TEST(GroupCamera, SaysWhomItLeavesOutAndWhenOnePictureCannotShowBoth) {
+  GroupCamera camera{GroupSettings()};
+  const NoObstacles open;
+  std::vector<GroupMember> players = spread({{0, 1.6, 0}, {6, 1.6, 0}});
+  shown(camera, players, open);
+  EXPECT_EQ(camera.report().leftOut, 0u);
+  players[1].centre.x() = 60;
+  for (int i = 0; i < 120; ++i) shown(camera, players, open);
+  EXPECT_EQ(camera.report().leftOut, 2u);
+  EXPECT_TRUE(camera.report().splits);
+  View view = shown(camera, players, open);
+  EXPECT_LE(reachOf({players[0].centre, 0.6}, view.position, view.rotation(), view.fieldOfView), 1);
+  players[1].importance = 0.5;
+  shown(camera, players, open);
+  EXPECT_FALSE(camera.report().splits) << "the other one only follows";
+  players[1].centre.x() = 3;
+  for (int i = 0; i < 120; ++i) view = shown(camera, players, open);
+  EXPECT_EQ(camera.report().leftOut, 0u);
+  EXPECT_LE(worstReach(view, players), 1 - 0.12 + 1e-3);
+}
+
+/// Whether any of many directions and distances holds all of them with nothing in between.
+bool somewhereHoldsAll(const std::vector<GroupMember>& members, const Obstacles& world, const GroupSettings& settings) {
+  std::vector<Ball> balls;
+  for (const GroupMember& member : members) balls.push_back({member.centre, member.radius});
+  for (int k = 0; k < 144; ++k) {
+    const LookAngles look{2 * pi * k / 36, degrees(-5) - degrees(20) * (k % 4)};
+    const GroupPlace place = fitGroup({balls.data(), balls.size()}, look, settings.wide, wide, settings.margin);
+    if (place.distance > settings.farthest) continue;
+    const double radius = nearPlaneRadius(settings.nearPlane, settings.wide, wide);
+    if (clearFraction(world, members[0].centre, place.position, radius).fraction < 1) continue;
+    bool sees = true;
+    for (const GroupMember& member : members)
+      sees = sees && !world.cast(place.position, member.centre - place.position, Purpose::sight).hit();
+    if (sees) return true;
+  }
+  return false;
+}
+
+TEST(GroupCamera, KeepsFiveOpponentsInThePictureAmongPostsAndWalls) {
+  int could = 0, held = 0, sees = 0, unsafe = 0;
+  for (unsigned seed = 0; seed < 6; ++seed) {
+    Random random(seed);
+    testing::Walls world;
+    world.walls = {{{1, 0, 0}, -9}, {{-1, 0, 0}, -9}, {{0, 0, 1}, -9}, {{0, 0, -1}, -9}, {{0, 1, 0}, 0}};
+    for (int i = 0; i < 4; ++i) {
+      const double x = random.between(-8, 8), z = random.between(-8, 8);
+      world.poles.push_back({x, z, random.between(0.05, 0.3)});
+    }
+    GroupSettings settings;
+    settings.patience = 0.2;
+    GroupCamera camera{settings};
+    std::vector<GroupMember> members =
+        spread({{0, 1.6, 0}, {0, 1.6, 0}, {0, 1.6, 0}, {0, 1.6, 0}, {0, 1.6, 0}, {0, 1.6, 0}});
+    double phases[6];
+    for (double& phase : phases) phase = random.between(0, 6);
+    for (int i = 0; i < 1200; ++i) {
+      const double t = i * frame;
+      for (std::size_t k = 0; k < members.size(); ++k) {
+        const double a = 0.4 * t + phases[k], b = 0.31 * t * (k % 2 == 0 ? 1 : -1) + 2 * phases[k];
+        const double far = k == 0 ? 2 : 4;
+        members[k].centre = {far * std::cos(a), 1.6, far * std::sin(b)};
+        for (const testing::Pole& pole : world.poles) {  // nobody stands in one
+          Vector3d away(members[k].centre.x() - pole.x, 0, members[k].centre.z() - pole.z);
+          if (away.norm() < pole.radius + 0.3)
+            members[k].centre += (pole.radius + 0.3 - away.norm()) * away.normalized();
+        }
+      }
+      const View view = shown(camera, members, world);
+      const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, wide);
+      unsafe += world.clearance(view.position, 10) < radius - 1e-6;
+      if (i < 60 || i % 4 != 0 || !somewhereHoldsAll(members, world, settings)) continue;
+      ++could;
+      held += worstReach(view, members, 0.5) <= 1;
+      sees += camera.report().hidden == 0;
+    }
+  }
+  EXPECT_EQ(unsafe, 0);
+  EXPECT_GT(could, 1000);
+  EXPECT_GE(held, 0.98 * could) << held << " of " << could;
+  EXPECT_GE(sees, 0.85 * could) << sees << " of " << could;
+}
+
+TEST(GroupCamera, BadNumbersKeepTheLastViewAndOthersAreLeftOut) {
+  GroupCamera camera{GroupSettings()};
+  const NoObstacles open;
+  std::vector<GroupMember> members = spread({{0, 1.6, 0}, {2, 1.6, -3}});
+  const View good = shown(camera, members, open);
+  members[1].centre.x() = std::nan("");
+  EXPECT_EQ(shown(camera, members, open).faults, 0u);
+  members[0].centre.x() = std::nan("");
+  const View kept = shown(camera, members, open);
+  EXPECT_EQ(kept.faults, Fault::badSubject);
+  EXPECT_TRUE(kept.position.allFinite());
+  members = spread({{0, 1.6, 0}, {2, 1.6, -3}});
+  EXPECT_EQ(shown(camera, members, open, -1).faults, Fault::badTime);
+  EXPECT_EQ(camera.update(frame, {}, open, wide).faults, Fault::subjectMissing);
+  EXPECT_EQ(camera.update(frame, {members.data(), 2}, open, std::nan("")).faults, Fault::badAspect);
+  EXPECT_TRUE(good.cut);
+  static_assert(std::is_trivially_copyable_v<GroupCamera>);
+}
+
+TEST(GroupCamera, GoesTheSameWayAtEveryFrameRate) {
+  std::vector<Vector3d> places;
+  for (const double fps : {30.0, 120.0, 480.0}) {
+    GroupCamera camera{GroupSettings()};
+    const NoObstacles open;
+    View view;
+    for (int i = 0; i <= std::lround(3 * fps); ++i) {
+      const double t = i / fps;
+      view = shown(camera, spread({{t, 1.6, 0}, {2 - t, 1.6, -3 - 0.5 * t}}), open, i == 0 ? 0 : 1 / fps);
+    }
+    places.push_back(view.position);
+  }
+  EXPECT_LT((places[0] - places[2]).norm(), 0.03);
+  EXPECT_LT((places[1] - places[2]).norm(), 0.008) << "of first order";
+}
+
+}  // namespace
+}  // namespace alpglow
