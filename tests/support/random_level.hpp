@@ -50,6 +50,7 @@ inline io::Level randomLevel(unsigned seed) {
     }
   }
   level.spawn.heading = random.between(-3, 3);
+  level.targets = {{"mark", {4, 2, -3}, -1, 0.4}};
   return level;
 }
 
@@ -87,7 +88,7 @@ inline io::Level movingLevel(unsigned seed) {
   return level;
 }
 
-/// With `framings` also aims, switches perspective, swaps shoulders, crouches and is pushed.
+/// With `framings` also aims, switches perspective, swaps shoulders, crouches, is pushed and guided.
 inline io::Take randomTake(unsigned seed, double length, bool framings = false) {
   Random random(seed);
   io::Take take;
@@ -101,6 +102,11 @@ inline io::Take randomTake(unsigned seed, double length, bool framings = false) 
       cue.name = "blast";
       cue.strength = random.between(-2, 2);
       cue.direction = random.between(-180, 180);
+      if (std::abs(cue.strength) > 1.2) {  // the look is guided for a while instead
+        cue.kind = cue.strength > 0 ? io::Cue::Kind::guide : io::Cue::Kind::unguide;
+        cue.name = "mark";
+        cue.strength = 0.5;
+      }
       take.cues.push_back(cue);
     } else if (framings && random.chance(0.4)) {
       const char* const presses[] = {"MouseButton2", "KeyV", "KeyX", "ControlLeft"};
