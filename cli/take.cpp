@@ -1,5 +1,6 @@
 #include "commands.hpp"
 
+#include "alpglow/base/angles.hpp"
 #include "alpglow/io/take_file.hpp"
 
 #include <fmt/format.h>
@@ -55,6 +56,11 @@ int runTake(const std::string& path) {
     if (part.heldSince >= 0) part.held += take.length - part.heldSince;
     fmt::print("  {:<16} {}\n", name, text(name, part));
   }
+  double right = 0, down = 0;
+  for (const io::Turn& turn : take.turns) right += turn.right, down += turn.down;
+  if (!take.turns.empty())
+    fmt::print("  {:<16} {} events, {:.1f}° {:.1f}° in all\n", "MouseTurn", take.turns.size(), toDegrees(right),
+               toDegrees(down));
   for (const io::Cue& cue : take.cues) fmt::print("  {:.2f} s  {} {}\n", cue.time, io::nameOf(cue.kind), cue.name);
   return 0;
 }

@@ -1,5 +1,6 @@
 #include "alpglow/io/take_file.hpp"
 
+#include "alpglow/base/angles.hpp"
 #include "alpglow/input/blocks.hpp"
 #include "alpglow/io/input_error.hpp"
 
@@ -62,7 +63,9 @@ const CueName cueNames[] = {
     {"jump", false, "2.0 jump 1.2", {&Cue::strength, "height", 0, 20, 1.2}},
     {"teleport", false, "2.0 teleport 4 0 -2.5 90", {}, true, true},
     {"guide", true, "2.0 guide lantern-1 0.3", {&Cue::strength, "share", 0, 1, 0.0}},
-    {"unguide", false, "2.0 unguide"}};
+    {"unguide", false, "2.0 unguide"},
+    {"slow", false, "2.0 slow 0.25", {&Cue::strength, "pace", 0, 4}}};
+constexpr const char* inDegrees = "MouseTurn";  // beside the controls
 
 struct Line {
   int number;
@@ -107,6 +110,11 @@ class TakeReader {
     if (!ended_) throw InputError(path_, "has no last line such as: 10.0 end");
     std::stable_sort(take_.events.begin(), take_.events.end(),
                      [](const auto& a, const auto& b) { return a.time < b.time; });
+    std::stable_sort(take_.turns.begin(), take_.turns.end(),
+                     [](const Turn& a, const Turn& b) { return a.time < b.time; });
+    if (!take_.turns.empty() && take_.turns.back().time > take_.length)
+      throw InputError(path_,
+                       fmt::format("ends at {} s, but a turn lies at {} s", take_.length, take_.turns.back().time));
     if (!take_.events.empty() && take_.events.back().time > take_.length) {
       throw InputError(path_,
                        fmt::format("ends at {} s, but an event lies at {} s", take_.length, take_.events.back().time));
@@ -187,11 +195,30 @@ class TakeReader {
     take_.cues.push_back(cue);
   }
 
+  void addTurns(const Line& line, double from, double to) {
+    if (line.words.size() != 4) fail(line, "MouseTurn is written like: 1.0..1.5 MouseTurn 90 -10");
+    const double right = degrees(number(line, line.words[2], "turn to the right", -36000, 36000));
+    const double down = degrees(number(line, line.words[3], "turn down", -36000, 36000));
+    const int count = to > from ? std::max(1, static_cast<int>(std::lround((to - from) * reportRate))) : 1;
+    for (int i = 1; i <= count; ++i) {
+      const double part = handsShare(i, count) - handsShare(i - 1, count);
+      take_.turns.push_back({from + (to - from) * i / count, right * part, down * part});
+    }
+  }
+
+  /// Of the minimum-jerk profile of a hand's reach: s(t) = t³(10 − 15t + 6t²).
+  static double handsShare(int i, int count) {
+    const double t = static_cast<double>(i) / count;
+    return t * t * t * (10 - 15 * t + 6 * t * t);
+  }
+
   void addEvents(const Line& line, double from, double to) {
+    if (line.words[1] == inDegrees) return addTurns(line, from, to);
     const Control control = findControl(line.words[1]);
     if (!control.valid()) {
       std::vector<std::string> known(controlNames().begin(), controlNames().end());
       known.emplace_back("end");
+      known.emplace_back(inDegrees);
       for (const CueName& cue : cueNames) known.emplace_back(cue.name);
       fail(line, fmt::format("unknown control {}; the nearest known one is {}", line.words[1],
                              nearestName(line.words[1], known)));
@@ -215,14 +242,13 @@ class TakeReader {
     }
   }
 
-  /// Whole counts (a pinch has none) that add up to the total, along the minimum-jerk profile of a hand's reach: s(t) =
-  /// t³(10 − 15t + 6t²).
+  /// Whole counts (a pinch has none) that add up to the total.
   void spread(Control control, double from, double to, double x, double y) {
     const int count = std::max(1, static_cast<int>(std::lround((to - from) * reportRate)));
     double doneX = 0, doneY = 0;
     for (int i = 1; i <= count; ++i) {
       const double t = static_cast<double>(i) / count;
-      const double share = t * t * t * (10 - 15 * t + 6 * t * t);
+      const double share = handsShare(i, count);
       const auto counted = [&](double whole) {
         if (i == count) return whole;
         return nameOf(control) == std::string_view("TouchPinch") ? whole * share : std::round(whole * share);
@@ -263,11 +289,20 @@ std::string writeTake(const Take& take) {
       text += '\n';
     }
   };
+  auto turn = take.turns.begin();
+  const auto writeTurnsUntil = [&](double time) {
+    for (; turn != take.turns.end() && turn->time <= time; ++turn) {
+      writeCuesUntil(turn->time);
+      text += fmt::format("{} {} {} {}\n", turn->time, inDegrees, toDegrees(turn->right), toDegrees(turn->down));
+    }
+  };
   for (const ControlEvent& event : take.events) {
+    writeTurnsUntil(event.time);
     writeCuesUntil(event.time);
     text += fmt::format("{} {} {}", event.time, nameOf(event.control), event.x);
     text += valuesOf(event.control) == 2 ? fmt::format(" {}\n", event.y) : "\n";
   }
+  writeTurnsUntil(take.length);
   writeCuesUntil(take.length);
   return text + fmt::format("{} end\n", take.length);
 }

@@ -80,9 +80,18 @@ void ActiveFraming::easeIntoLimits(FramingParameters& shown, const FramingParame
   ease(FramingParameter::pitchHigh, 1);
 }
 
+double ActiveFraming::unrestShare(const CompiledDesign& design) const {
+  double share = settings(design).unrestScale;
+  for (const CompiledCurve& curve : design.curves(active_)) {
+    if (curve.what == Curved::unrest) share += curve.added(inputs_, distance_.shown());
+  }
+  return std::clamp(share, 0.0, 1.0);
+}
+
 FrameFollowSettings ActiveFraming::followSettings(const CompiledDesign& design) const {
   const Framing& framing = settings(design);
-  FrameFollowSettings result{framing.follow, framing.eyeHalfLife, design.design().lead, design.design().platform};
+  FrameFollowSettings result{framing.follow, framing.eyeHalfLife, design.design().lead, design.design().platform,
+                             framing.leadScale};
   for (const CompiledCurve& curve : design.curves(active_)) {
     if (curve.what == Curved::followHalfLife) result.feet.halfLife += curve.added(inputs_, distance_.shown());
     if (curve.what == Curved::verticalHalfLife) result.feet.verticalHalfLife += curve.added(inputs_, distance_.shown());

@@ -24,7 +24,7 @@ static_assert(sizeof(CharacterCamera) <= 5120);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 15 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 16 | std::uint64_t{mostFramings} << 32;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -102,7 +102,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const TargetReport target = checkTarget(time.world, subject.head, obstacles);
   Wandered wandered;
   if (numbers().unrest.any()) {
-    parts_.unrest.advance(time.world, numbers().unrest);
+    parts_.unrest.advance(time.world, numbers().unrest, parts_.framing.unrestShare(*design_));
     wandered = parts_.unrest.wandered(numbers().unrest);
   }
   const Vector3d eyeMotion = movedEyes(framing, pushed, wandered);

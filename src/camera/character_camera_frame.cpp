@@ -69,6 +69,15 @@ PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& s
   return asked;
 }
 
+PullInSettings CharacterCamera::pullInSettings() const {
+  PullInSettings settings = numbers().pullIn;
+  const double by = parts_.framing.settings(*design_).pullInScale;
+  settings.speed *= by;
+  settings.fastest *= by;
+  settings.outSpeed *= by;
+  return settings;
+}
+
 PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) const {
   const double most = fastestForeseen * subject.frame.scale;
   Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) * time.pace();
@@ -88,7 +97,7 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
 Bounds CharacterCamera::reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject,
                               double seconds) const {
   constexpr double around = 0.1, share = 0.05;  // metres, and of the distance
-  const PullInSettings& settings = numbers().pullIn;
+  const PullInSettings settings = pullInSettings();
   Bounds bounds =
       parts_.placement.pullIn().reach(first, motion, seconds, settings).grown(around + share * first.distance);
   if (parts_.placement.eyesWanted()) {
@@ -112,12 +121,12 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   const PullInRequest first = request(framing.pose, subject, framing.pitch, eyeMotion);
   const PullInMotion moves = motion(subject, time);
   obstacles.gather(reach(first, moves, subject, time.player));
-  parts_.placement.foresee(first, moves, obstacles, time.player, numbers().pullIn);
+  const PullInSettings settings = pullInSettings();
+  parts_.placement.foresee(first, moves, obstacles, time.player, settings);
   const Placement limits = parts_.placement;
   const auto placed = [&] {
     parts_.placement = limits;
-    return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), obstacles,
-                                  numbers().pullIn);
+    return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), obstacles, settings);
   };
   PullInPose pose = placed();
   const bool free = !parts_.placement.limiting();

@@ -138,13 +138,20 @@ void CharacterCamera::assist(double seconds, const LockPush& push, bool hands, c
     if (guides()) {
       parts_.assists.handsOn();
       guideBy(seconds, byPlayer);
-    } else if (hands || !parts_.assists.maySwingBack(numbers().swingBack)) {
+    } else if (hands || !parts_.assists.maySwingBack(swingBackSettings())) {
       parts_.assists.waitForHands(seconds);
     } else {
       swingBackBy(seconds);
     }
   }
   parts_.subject.lookAhead(seconds);
+}
+
+/// As the framing that applies has them.
+SwingBackSettings CharacterCamera::swingBackSettings() const {
+  SwingBackSettings settings = numbers().swingBack;
+  settings.rate *= parts_.framing.settings(*design_).swingBackScale;
+  return settings;
 }
 
 void CharacterCamera::swingBackBy(double seconds) {
@@ -155,7 +162,7 @@ void CharacterCamera::swingBackBy(double seconds) {
     scene.movement = parts_.subject.movementIn(seconds / 2);
     scene.yaw = wrapAngle(scene.yaw + carried);
   }
-  const PoseChange change = parts_.assists.swingBack(seconds, scene, numbers().swingBack);
+  const PoseChange change = parts_.assists.swingBack(seconds, scene, swingBackSettings());
   if (change.yaw != 0 || change.pitch != 0) parts_.angles.turnBy({change.yaw, change.pitch}, pitchLimits());
   parts_.framing.addLogDistance(change.distance, *design_);
 }

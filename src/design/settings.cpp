@@ -222,6 +222,14 @@ const Setting<R> framingSettings[] = {
                                                      "where it does: 0 = at the centre, 1 = at the edge of the screen"),
     number<R, &R::lookScale, &LookScale::factor>("look_factor", "", 0.01, 10, 1, "the fixed factor"),
     number<R, &R::bobScale>("bob_scale", "", 0, 2, 1, "bob, dip and breathing are multiplied by this"),
+    number<R, &R::unrestScale>(
+        "unrest_scale", "", 0,
+        1, 1, "of the unrest that the game asks for, as much as this; changes by the half-life of [unrest]"),
+    number<R, &R::leadScale>("lead_scale", "", 0, 1, 1, "the lead is multiplied by this"),
+    number<R, &R::swingBackScale>("swing_back_scale", "", 0, 10, 1,
+                                  "the rate of swinging back by itself is multiplied by this"),
+    number<R, &R::pullInScale>("pull_in_scale", "", 0.1, 10, 1,
+                               "how fast clear space brings the camera in, and out again, is multiplied by this"),
     number<R, &R::sway>(
         "sway_deg", "deg", 0, 10, degree,
         "how far the hand sways the view while this framing applies, as through a scope; 0 = not at all"),
@@ -329,7 +337,8 @@ Span<const Setting<CurveSettings>> settings<CurveSettings>() {
 const Setting<Framing>& settingOf(Curved what) {
   static const char* const keys[] = {
       "anchor_height", "anchor_rise_m", "shoulder_m",         "tilt_deg",
-      "distance_m",    "fov_deg",       "follow_half_life_s", "follow_vertical_half_life_s"};
+      "distance_m",    "fov_deg",       "follow_half_life_s", "follow_vertical_half_life_s",
+      "unrest_scale"};
   static_assert(std::size(keys) == curvedCount);
   const std::string_view key = keys[static_cast<std::size_t>(what)];
   return *std::find_if(std::begin(framingSettings), std::end(framingSettings),

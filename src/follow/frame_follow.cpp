@@ -32,6 +32,12 @@ FollowSettings slowly(const LeadSettings& lead) {
   return evenly(lead.halfLife, factor > 0 ? lead.longest / factor : 0);
 }
 
+/// How far ahead the point is for each metre that the slow one lags behind.
+double leadFactor(const FrameFollowSettings& settings) {
+  const LeadSettings& lead = settings.lead;
+  return lead.time > 0 ? settings.leadScale * lead.time * rateConstant(lead.halfLife) : 0;
+}
+
 }  // namespace
 
 void FrameFollow::cut(const Subject& told) {
@@ -72,11 +78,11 @@ void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollow
   keep(frame);
   const Vector3d up = frame.untouched() ? frame.up : Vector3d(frame.rotation.conjugate() * frame.up);
   const Vector3d feet = frame.toLocal(subject.feet);
-  leadFactor_ = settings.lead.time > 0 ? settings.lead.time * rateConstant(settings.lead.halfLife) : 0;
+  leadFactor_ = leadFactor(settings);
   airborne_ = airborne_ || !subject.onGround;
   followFeet(feet, up, seconds, settings.feet);
   if (subject.onGround) land(settings.feet.catchUp);
-  if (leadFactor_ > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
+  if (settings.lead.time > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
   const double eyes = settings.eyeHalfLife;
   eyes_.step(frame.turnToLocal(subject.head - subject.feet), seconds, evenly(eyes, unlimited), up);
 }
@@ -127,7 +133,7 @@ void FrameFollow::change(const Subject& subject, double seconds, const FrameFoll
     follow.resettle(feet, turned(follow.lag()), turned(follow.velocity()), faster, how, up);
   };
   moved(feet_, settings.feet);
-  if (leadFactor_ > 0) moved(slow_, slowly(settings.lead));
+  if (settings.lead.time > 0) moved(slow_, slowly(settings.lead));
   const Vector3d eyesNow = after.turnToLocal(subject.head - subject.feet);
   const FollowSettings still = evenly(settings.eyeHalfLife, unlimited);
   eyes_.resettle(eyesNow, after.turnToLocal(eyes) - eyesNow, Vector3d::Zero(), Vector3d::Zero(), still, up);
@@ -154,7 +160,9 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
   const auto speed = [&](const FrameFollowSettings& how, const FollowSettings& eyes) {
     return Vector3d(velocity(subject, how) + anchorHeight * turned(eyes_.speed(still, eyes, axis)));
   };
-  const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore);
+  const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore), leadBefore = lead();
+  leadFactor_ = leadFactor(after);
+  const double led = (lead() - leadBefore).norm();
   const double rest = std::clamp(rest_, -after.feet.restAbove, after.feet.restBelow);
   feet_.shift((rest - rest_) * axis);
   rest_ = rest;
@@ -162,7 +170,7 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
                        anchorHeight * eyes_.retune(still, eyesBefore, eyesAfter, axis);
   // The leash may shorten the lag: its part of the difference counts as well.
   feet_.step(feet_.target(), 0, after.feet, axis);
-  const double room = swing * scale_ + leftBefore.norm() + left_.swing();
+  const double room = (swing + led) * scale_ + leftBefore.norm() + left_.swing();
   left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds, room,
               mostLeashes * scale_ * std::max(leashes(before), leashes(after)));
 }

@@ -55,7 +55,8 @@ bool CompiledCurve::bends(FramingParameter parameter) const {
     case Curved::distance: return parameter == FramingParameter::distance;
     case Curved::fieldOfView: return parameter == FramingParameter::lens;
     case Curved::followHalfLife:
-    case Curved::verticalHalfLife: return false;
+    case Curved::verticalHalfLife:
+    case Curved::unrest: return false;
   }
   return false;
 }

@@ -18,14 +18,14 @@ double scattered(std::uint32_t seed, std::uint32_t place) {
 
 }  // namespace
 
-void Unrest::advance(double seconds, const UnrestSettings& settings) {
+void Unrest::advance(double seconds, const UnrestSettings& settings, double share) {
   double frequency = 1 / settings.period;
   for (double& phase : phases_) {
     phase += seconds * frequency;
     phase -= std::floor(phase);
     frequency *= ratio * ratio;
   }
-  amount_ = std::clamp(approach(amount_, goal_, settings.halfLife, seconds), 0.0, 1.0);
+  amount_ = std::clamp(approach(amount_, goal_ * share, settings.halfLife, seconds), 0.0, 1.0);
 }
 
 Wandered Unrest::wandered(const UnrestSettings& settings) const {

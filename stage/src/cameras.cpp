@@ -54,10 +54,10 @@ void Cameras::enterRegions(const Vector3d& feet) {
   if (holds != 0) character_.setCondition(holds, true);
 }
 
-void Cameras::look(double dt, const PlayerControls& controls) {
-  if (!flying_) return character_.look(dt, controls.intent());
-  character_.look(dt, {});
-  flying_->step(dt, controls.intent(), controls.move(), controls.rise(), controls.state(Action::run).held);
+void Cameras::look(FrameTime time, const PlayerControls& controls) {
+  if (!flying_) return character_.look(time, controls.intent());
+  character_.look(time, {});
+  flying_->step(time.player, controls.intent(), controls.move(), controls.rise(), controls.state(Action::run).held);
 }
 
 void Cameras::tick(double seconds, double time, const Subject& walker) {
@@ -77,11 +77,11 @@ void Cameras::lockAnother(double time) {
   flick_ = {};
 }
 
-View Cameras::update(double dt, double time, const Subject& walker, double aspect) {
+View Cameras::update(FrameTime passed, double time, const Subject& walker, double aspect) {
   tellTarget(time);
-  const View character = character_.update(dt, subject(time, walker), obstacles_, aspect);
+  const View character = character_.update(passed, subject(time, walker), obstacles_, aspect);
   const View shown = live(character, time, walker, aspect);
-  view_ = change_.step(dt, shown, &obstacles_);
+  view_ = change_.step(passed.player, shown, &obstacles_);
   if (view_.events & Event::targetFlick) flick_ = view_.flick;
   View result = view_;
   for (const io::Cue& cue : pending_) change(cue, time, walker, aspect);
@@ -160,7 +160,8 @@ void Cameras::obey(const io::Cue& cue, double time) {
     case Kind::block:
     case Kind::unblock:
     case Kind::mode:          // the controls'
-    case Kind::jump: return;  // the walker's
+    case Kind::jump:          // the walker's
+    case Kind::slow: return;  // the rehearsal's
   }
 }
 

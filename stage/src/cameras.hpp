@@ -24,7 +24,7 @@ class Cameras {
   Cameras(const CompiledDesign& design, const Stage& stage, const Obstacles& obstacles, const Subject& walker);
 
   /// Input goes to whatever camera is live; a flying one flies.
-  void look(double dt, const PlayerControls& controls);
+  void look(FrameTime time, const PlayerControls& controls);
   /// Within a frame, at a tick of the walker: where it has come to in so many seconds, and how it goes on.
   void tick(double seconds, double time, const Subject& walker);
   /// The player has flicked toward another target since the last tick; the last view decides which one that is.
@@ -38,7 +38,7 @@ class Cameras {
   /// The regions of the level that it is in now.
   void enterRegions(const Eigen::Vector3d& feet);
   /// Places everything as drawn at a time of the rehearsal.
-  View update(double dt, double time, const Subject& walker, double aspect);
+  View update(FrameTime passed, double time, const Subject& walker, double aspect);
 
   /// What the game does now; a change of camera or subject takes place with the next update.
   void obey(const io::Cue& cue, double time);
@@ -46,6 +46,7 @@ class Cameras {
   void press(const PlayerControls& controls, double time);
 
   const CharacterCamera& character() const { return character_; }
+  CharacterCamera& character() { return character_; }
   /// Movement is the walker's while it is not the flying camera's.
   bool flies() const { return flying_.has_value(); }
   const std::string& name() const { return name_; }

@@ -10,6 +10,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace alpglow::stage {
 
@@ -61,6 +62,8 @@ class Rehearsal::Run {
       : stage_(stage),
         take_(take),
         aspect_(options.aspect),
+        game_(options.game),
+        mouse_(options.preferences.mouse),
         controls_(options.controls, options.preferences),
         walker_(stage),
         near_(stage.obstacles()),
@@ -77,20 +80,26 @@ class Rehearsal::Run {
     events_ = 0;
     while (nextTick() <= end) {
       advance(nextTick());
-      tick();
+      if (nextTick() <= now_) tick();  // unless time has become slower meanwhile
     }
     advance(end);
     const Subject subject = drawnNow();
     updateCameras();
     view_.events |= events_;
-    return record(view_, cameras_.subject(end, subject), end, end - start);
+    return record(view_, cameras_.subject(world(), subject), end, end - start);
   }
 
  private:
-  double nextTick() const { return static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond; }
+  /// The world's clock.
+  double world() const { return worldFrom_ + (now_ - from_) * pace_; }
+  /// By the player's clock, on which the take is played; never, while time stands still.
+  double nextTick() const {
+    const double tick = static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond;
+    return pace_ > 0 ? std::max(from_ + (tick - worldFrom_) / pace_, now_) : std::numeric_limits<double>::infinity();
+  }
   Subject drawnNow() const {
     Subject subject =
-        walker_.drawn((now_ - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
+        walker_.drawn((world() - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
     subject.teleported = teleported_;
     return subject;
   }
@@ -98,27 +107,31 @@ class Rehearsal::Run {
   /// The camera hears of the way so far before the walker asks for the heading, and of the way ahead after that.
   void tick() {
     const Rate move = cameras_.flies() ? Rate() : controls_.move();
-    cameras_.tick(now_ - told_, now_, walker_.drawn(1));
-    told_ = now_;
+    const double time = world();
+    cameras_.tick(std::max(time - told_, 0.0), time, walker_.drawn(1));
+    told_ = time;
     walker_.tick(groundDirection(coarse(cameras_.character().heading()), move), controls_.state(Action::run).held,
                  controls_.state(Action::crouch).held);
     ++ticks_;
     if (cameras_.asksForAnother()) {
       showWithinFrame();
-      cameras_.lockAnother(now_);
+      cameras_.lockAnother(time);
     }
-    cameras_.tick(0, now_, walker_.drawn(0));
+    cameras_.tick(0, time, walker_.drawn(0));
     const bool runs = controls_.state(Action::run).held && move.x * move.x + move.y * move.y > 0.01;
     const bool crouched = walker_.walker().height() < stage_.level().body.height;
     cameras_.setConditions(runs && !crouched, crouched);
     cameras_.enterRegions(walker_.walker().feet());
+    if (game_) game_(cameras_.character(), now_);
   }
 
   /// Everything as it is drawn now.
   void updateCameras() {
-    stage_.moveTo(drawnTime(now_));
-    view_ = cameras_.update(now_ - updated_, now_, drawnNow(), aspect_);
-    updated_ = told_ = now_;
+    const double time = world();
+    stage_.moveTo(drawnTime(time));
+    view_ = cameras_.update({now_ - updated_, std::max(time - updatedWorld_, 0.0)}, time, drawnNow(), aspect_);
+    updated_ = now_;
+    updatedWorld_ = told_ = time;
   }
 
   /// Cues and control events happen at their moments, whatever the frame rate.
@@ -126,6 +139,15 @@ class Rehearsal::Run {
     while (true) {
       const bool cue = nextCue_ < take_.cues.size() && take_.cues[nextCue_].time <= end;
       const bool event = nextEvent_ < take_.events.size() && take_.events[nextEvent_].time <= end;
+      const bool turn = nextTurn_ < take_.turns.size() && take_.turns[nextTurn_].time <= end &&
+                        (!cue || take_.turns[nextTurn_].time < take_.cues[nextCue_].time) &&
+                        (!event || take_.turns[nextTurn_].time < take_.events[nextEvent_].time);
+      if (turn) {
+        const io::Turn& next = take_.turns[nextTurn_++];
+        lookUntil(next.time);
+        feed(countsOf(next));
+        continue;
+      }
       if (!cue && !event) break;
       if (cue && (!event || take_.cues[nextCue_].time <= take_.events[nextEvent_].time)) {
         const io::Cue& next = take_.cues[nextCue_++];
@@ -134,21 +156,38 @@ class Rehearsal::Run {
       } else {
         ControlEvent next = take_.events[nextEvent_++];
         lookUntil(next.time);
-        next.time = 0;
-        controls_.feed(next);
-        if (controls_.state(Action::lockOn).pressed || controls_.state(Action::nextTarget).pressed) showWithinFrame();
-        cameras_.press(controls_, now_);
+        feed(next);
       }
     }
     lookUntil(end);
   }
 
+  void feed(ControlEvent event) {
+    event.time = 0;
+    controls_.feed(event);
+    if (controls_.state(Action::lockOn).pressed || controls_.state(Action::nextTarget).pressed) showWithinFrame();
+    cameras_.press(controls_, world());
+  }
+
+  /// As many counts as turn by that much through a lens that does not magnify, whatever the sensitivity is.
+  ControlEvent countsOf(const io::Turn& turn) const {
+    static const Control mouse = findControl("MouseMove");
+    const LookSettings& look = cameras_.character().design().design().look;
+    const auto counts = [](double angle, double perCount, double sensitivity, bool inverted) {
+      return angle / (perCount * sensitivity) * (inverted ? -1 : 1);
+    };
+    return {turn.time, mouse,
+            counts(turn.right, look.yawPerCount, mouse_.sensitivityX, mouse_.invertX != look.invertYaw),
+            counts(turn.down, look.pitchPerCount, mouse_.sensitivityY, mouse_.invertY != look.invertPitch)};
+  }
+
   /// Gives the camera the input so far, over the time until a moment.
   void lookUntil(double time) {
-    cameras_.look(std::max(time - now_, 0.0), controls_);
+    const double before = world(), passed = std::max(time - now_, 0.0);
+    now_ = std::max(time, now_);
+    cameras_.look({passed, std::max(world() - before, 0.0)}, controls_);
     looked_ = {looked_.x + controls_.lookedBy().x, looked_.y + controls_.lookedBy().y};
     zoomed_ += controls_.zoomedBy();
-    now_ = std::max(time, now_);
     controls_.beginFrame();
   }
 
@@ -164,7 +203,12 @@ class Rehearsal::Run {
       cameras_.enterRegions(cue.place);
       teleported_ = true;
     }
-    cameras_.obey(cue, now_);
+    if (cue.kind == io::Cue::Kind::slow) {
+      worldFrom_ = world();
+      from_ = now_;
+      pace_ = cue.strength;
+    }
+    cameras_.obey(cue, world());
     if (teleport || cue.kind == io::Cue::Kind::camera || cue.kind == io::Cue::Kind::subject) showWithinFrame();
     teleported_ = false;
   }
@@ -180,6 +224,7 @@ class Rehearsal::Run {
     row.frame = frames_++;
     row.time = time;
     row.dt = dt;
+    row.world = world();
     row.subject = subject.feet;
     row.subjectHeading = toDegrees(subject.heading);
     row.head = view.head;
@@ -278,16 +323,19 @@ class Rehearsal::Run {
   const Stage& stage_;
   const io::Take& take_;
   double aspect_;
+  std::function<void(CharacterCamera&, double)> game_;
+  LookPreference mouse_;
   PlayerControls controls_;
   DrawnWalker walker_;
   const Neighbourhood near_;
   Cameras cameras_;
   View view_;
-  double now_ = 0, told_ = 0, updated_ = 0, frames_ = 0;
+  double now_ = 0, updated_ = 0, told_ = 0, updatedWorld_ = 0, frames_ = 0;  // told and so on by the world's clock
+  double from_ = 0, worldFrom_ = 0, pace_ = 1;  // since when, by either clock, time goes so fast
   int ticks_ = 0;
   bool teleported_ = false;
   std::uint32_t events_ = 0;  // of what was shown within this frame
-  std::size_t nextEvent_ = 0, nextCue_ = 0;
+  std::size_t nextEvent_ = 0, nextCue_ = 0, nextTurn_ = 0;
   Displacement looked_;
   double zoomed_ = 0;
 };

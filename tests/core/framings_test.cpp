@@ -321,5 +321,59 @@ TEST(Framings, RememberTheirDistanceAndGoBackInTheTimeThatHasPassed) {
   EXPECT_NEAR(view.distance, zoomed, 1e-3);
 }
 
+/// Walks on at 3 m/s in a base that leads and swings back, and in a framing that does neither.
+TEST(Framings, ScaleLeadSwingingBackUnrestAndPullingIn) {
+  CameraDesign plain;
+  plain.lead = {0.4, 0.1, 5};
+  plain.swingBack.rate = degrees(90);
+  plain.swingBack.holdoff = 0;
+  plain.swingBack.cone = 0;
+  plain.unrest.pitch = degrees(2);
+  plain.unrest.halfLife = 0.1;
+  NamedFraming calm = plain.framings[0];
+  calm.name = "calm";
+  calm.when = "calm";
+  calm.framing.leadScale = calm.framing.swingBackScale = calm.framing.unrestScale = 0;
+  calm.framing.transition = 0.3;
+  plain.framings.push_back(calm);
+  const CompiledDesign design(plain);
+  const NoObstacles open;
+  Subject warden;
+  warden.velocity = {0, 0, -3};
+  CharacterCamera camera(design, warden);
+  View view, before;
+  double fastest = 0, unrest = 0;
+  const auto walk = [&](double seconds, const Eigen::Vector3d& velocity) {
+    for (int i = 0; i < std::lround(seconds * 60); ++i) {
+      warden.velocity = velocity;
+      warden.feet += velocity / 60;
+      warden.head = warden.feet + Eigen::Vector3d(0, 1.7, 0);
+      view = camera.step(1.0 / 60, {}, warden, open, 16.0 / 9);
+      if (!view.cut) fastest = std::max(fastest, (view.pivot - before.pivot).norm() * 60);
+      unrest = std::max(unrest, std::abs(view.swayPitch));
+      before = view;
+    }
+  };
+  const double lag = 3 * 0.05 / std::log(2.0);
+  const auto led = [&] { return warden.feet.z() - view.pivot.z() + lag; };
+  walk(3, {0, 0, -3});
+  EXPECT_NEAR(led(), 1.2, 1e-3);
+  EXPECT_GT(unrest, degrees(0.3));
+  fastest = 0;
+  camera.setCondition(design.flag("calm"), true);
+  walk(2, {0, 0, -3});
+  EXPECT_NEAR(led(), 0, 1e-3);
+  EXPECT_LT(fastest, 6) << "and it went there without a jump";
+  unrest = 0;
+  const double yaw = view.yaw;
+  walk(2, {3, 0, 0});
+  EXPECT_NEAR(view.yaw, yaw, 1e-9);
+  EXPECT_LT(unrest, degrees(1e-3));
+  camera.setCondition(design.flag("calm"), false);
+  walk(3, {3, 0, 0});
+  EXPECT_NEAR(view.yaw, degrees(-90), 0.1);
+  EXPECT_NEAR(view.pivot.x() - warden.feet.x(), 1.2, 0.6);
+}
+
 }  // namespace
 }  // namespace alpglow

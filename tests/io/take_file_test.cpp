@@ -1,4 +1,5 @@
 #include "alpglow/io/take_file.hpp"
+#include "alpglow/base/angles.hpp"
 
 #include "support/expect_error.hpp"
 #include "support/temporary_file.hpp"
@@ -45,14 +46,15 @@ TEST(Take, ReadsBackWhatItWrites) {
       "alpglow take 1\n0.1..0.7 MouseMove 100 50\n0.3333333333333333 KeyA 1\n0.9 MouseWheel -1\n0.9 set hurt\n0.9 push "
       "blast 1.5 "
       "90.1\n0.95 push blast\n0.96 number fear 0.25\n0.97 jump\n0.98 jump 2\n0.985 teleport 1.5 0 -2.25\n0.986 "
-      "teleport 1 2 3 -90\n0.987 guide tower\n0.988 guide tower 0.25\n0.989 unguide\n0.99 clear hurt\n1 end\n");
+      "teleport 1 2 3 -90\n0.987 guide tower\n0.988 guide tower 0.25\n0.989 unguide\n0.9895 slow 0.5\n0.99 clear "
+      "hurt\n1 end\n");
   const Take again = parsed(writeTake(take));
   ASSERT_EQ(again.events.size(), take.events.size());
   for (std::size_t i = 0; i < take.events.size(); ++i) {
     EXPECT_EQ(again.events[i].time, take.events[i].time);
     EXPECT_EQ(again.events[i].x, take.events[i].x);
   }
-  ASSERT_EQ(again.cues.size(), 12u);
+  ASSERT_EQ(again.cues.size(), 13u);
   EXPECT_EQ(again.cues[0].kind, Cue::Kind::set);
   EXPECT_EQ(again.cues[1].strength, 1.5);
   EXPECT_EQ(again.cues[1].direction, 90.1);
@@ -66,7 +68,7 @@ TEST(Take, ReadsBackWhatItWrites) {
   EXPECT_EQ(again.cues[7].direction, -90);
   EXPECT_EQ(again.cues[8].strength, 0);
   EXPECT_EQ(again.cues[9].strength, 0.25);
-  EXPECT_EQ(again.cues[11].name, "hurt");
+  EXPECT_EQ(again.cues[12].name, "hurt");
 }
 
 TEST(Take, RefusesWhatIsBroken) {
@@ -100,6 +102,19 @@ TEST(Take, RefusesWhatIsBroken) {
 TEST(FrameTimes, AreOneNumberALine) {
   EXPECT_EQ(readFrameTimes(temporaryFile("a.frames", "0.016\n0.033 # slow\n")), (std::vector<double>{0.016, 0.033}));
   testing::expectError([] { readFrameTimes(temporaryFile("b.frames", "0.016\n-1\n")); }, {":2:", "\"-1\"", "(0, 10]"});
+}
+
+TEST(Take, TurnsInDegreesAddUpAndReadBack) {
+  const Take take = parsed("alpglow take 1\n0.5..1.5 MouseTurn 90 -12.5\n2 MouseTurn -30 0\n3 end\n");
+  const Take again = parsed(writeTake(take));
+  ASSERT_EQ(again.turns.size(), take.turns.size());
+  EXPECT_EQ(take.turns.size(), 126u);
+  double right = 0, down = 0;
+  for (const Turn& turn : again.turns) right += turn.right, down += turn.down;
+  EXPECT_NEAR(right, degrees(60), 1e-12);
+  EXPECT_NEAR(down, degrees(-12.5), 1e-12);
+  testing::expectError([] { parsed("alpglow take 1\n0.5 MouseTurn 90\n1 end\n"); },
+                       {":2:", "MouseTurn is written like"});
 }
 
 }  // namespace

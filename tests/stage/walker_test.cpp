@@ -112,6 +112,63 @@ TEST_F(WalkerTest, ATeleportCutsAtItsMomentAndTurnsTheCamera) {
   }
 }
 
+TEST_F(WalkerTest, ASlowWorldLeavesTheHandAsItIsAndDegreesAreDegrees) {
+  io::Take take;
+  take.length = 4;
+  take.events = {{0, findControl("KeyW"), 1, 0}};
+  io::Cue slow;
+  slow.time = 2;
+  slow.kind = io::Cue::Kind::slow;
+  slow.strength = 0.25;
+  take.cues = {slow};
+  for (int i = 1; i <= 100; ++i) take.turns.push_back({2 + 0.01 * i, degrees(-0.9), 0});
+  CameraDesign plain;
+  RehearsalOptions options;
+  for (const double sensitivity : {1.0, 2.5}) {
+    plain.look.yawPerCount = degrees(0.05) * sensitivity;
+    options.preferences.mouse.sensitivityX = sensitivity;
+    options.preferences.mouse.invertX = sensitivity > 1;
+    const CompiledDesign design(plain);
+    const Stage stage(level_);
+    const io::Trace trace = rehearse(design, stage, take, options);
+    EXPECT_NEAR(trace[119].world, 2, 1e-9);
+    EXPECT_NEAR(trace[239].world, 2.5, 1e-9);
+    EXPECT_NEAR(trace[239].yaw, 90, 1e-6);
+    const double before = (trace[119].subject - trace[59].subject).norm();
+    double path = 0;
+    for (std::size_t i = 120; i < 240; ++i) path += (trace[i].subject - trace[i - 1].subject).norm();
+    EXPECT_NEAR(path, before / 2, 0.05) << "two seconds at a quarter";
+  }
+  slow.strength = 0;
+  take.cues = {slow};
+  take.turns.clear();
+  const CompiledDesign design{CameraDesign()};
+  const Stage stage(level_);
+  const io::Trace still = rehearse(design, stage, take, {});
+  EXPECT_EQ(still[239].subject, still[130].subject);
+}
+
+TEST_F(WalkerTest, AGameHasASayAtEachTick) {
+  CameraDesign plain;
+  NamedFraming alert = plain.framings[0];
+  alert.name = alert.when = "alert";
+  plain.framings.push_back(alert);
+  const CompiledDesign design(plain);
+  const Stage stage(level_);
+  io::Take take;
+  take.length = 1;
+  RehearsalOptions options;
+  int ticks = 0;
+  options.game = [&](CharacterCamera& camera, double time) {
+    ++ticks;
+    camera.setCondition(design.flag("alert"), time > 0.5);
+  };
+  const io::Trace trace = rehearse(design, stage, take, options);
+  EXPECT_EQ(ticks, 60);
+  EXPECT_EQ(trace[20].framing, "base");
+  EXPECT_EQ(trace[50].framing, "alert");
+}
+
 TEST_F(WalkerTest, RegionsSetConditionsOfFramings) {
   CameraDesign plain;
   NamedFraming indoors = plain.framings[0];

@@ -120,6 +120,8 @@ class ActiveFraming {
   // As it is shown
 
   ShownFraming shown(const CompiledDesign& design, const LockExtras& extras) const;
+  /// How much of the unrest the framing that applies lets through, 0 … 1.
+  double unrestShare(const CompiledDesign& design) const;
   /// The parts of it that look input asks for, in every piece of a frame.
   double lookScale(const CompiledDesign& design, const LockExtras& extras) const;
   PitchLimits pitchLimits(const CompiledDesign& design) const;

@@ -216,6 +216,8 @@ class CharacterCamera {
   FrameFollowSettings followSettings() const { return parts_.framing.followSettings(*design_); }
   double lookScale() const { return parts_.framing.lookScale(*design_, parts_.assists.lock().extras()); }
   PitchLimits pitchLimits() const { return parts_.framing.pitchLimits(*design_); }
+  SwingBackSettings swingBackSettings() const;
+  PullInSettings pullInSettings() const;
   LookAngles shownLook(const PitchLimits& pitch, double predictedYaw = 0) const;
   PoseChange fromDefaultPose() const;
 

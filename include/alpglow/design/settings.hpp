@@ -103,7 +103,7 @@ void forEachControlSection(AnyBindings& bindings, Visit&& visit) {
 
 /// The setting of what may be a curve, among those of a framing.
 const Setting<Framing>& settingOf(Curved what);
-constexpr std::size_t curvedCount = 8;
+constexpr std::size_t curvedCount = 9;
 /// Makes a framing's own numbers those of its curves for a subject at rest that looks level, at the framing's distance,
 /// with numbers of 0.
 void settleCurves(NamedFraming& named);

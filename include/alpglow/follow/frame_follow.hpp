@@ -42,6 +42,8 @@ struct FrameFollowSettings {
   double eyeHalfLife = 0.1;
   LeadSettings lead;
   PlatformSettings platform;
+  /// The lead is multiplied by this, 0 … 1.
+  double leadScale = 1;
 };
 
 class FrameFollow {

@@ -87,6 +87,9 @@ struct Framing {
   LookScale lookScale;
   /// Bob, dip and breathing are multiplied by this.
   double bobScale = 1;
+  /// The amount of unrest (0 … 1), the lead, the rate of swinging back by itself, and how fast clear space brings the
+  /// camera in and out again are multiplied by these.
+  double unrestScale = 1, leadScale = 1, swingBackScale = 1, pullInScale = 1;
   /// How far the hand sways the view, radians; in the period of a breath.
   double sway = 0;
   /// Time of the transition into this framing, seconds; 0 cuts.

@@ -31,6 +31,7 @@ enum class Curved : std::uint8_t {
   fieldOfView,  ///< vertical; of a lens that is stated otherwise it is the factor that counts
   followHalfLife,
   verticalHalfLife,
+  unrest,
 };
 /// Over what: radians, metres per second of the subject's scale along the ground or up, metres, or 0 … 1.
 enum class CurveOver : std::uint8_t { pitch, speed, climb, distance, number };

@@ -54,7 +54,8 @@ class Unrest {
   }
   double amount() const { return amount_; }
 
-  void advance(double seconds, const UnrestSettings& settings);
+  /// Of the amount as much as this, 0 … 1, by the same half-life.
+  void advance(double seconds, const UnrestSettings& settings, double share = 1);
   Wandered wandered(const UnrestSettings& settings) const;
 
   /// Its fields, with what is legal (base/state.hpp).

@@ -4,6 +4,7 @@
 //   alpglow take 1
 //   0.0        KeyW 1              # pressed
 //   0.5..2.0   MouseMove 480 -20   # spread over 1.5 s, 125 events a second, starting and ending gently
+//   2.0..2.4   MouseTurn 90 -10    # in degrees, right and down, whatever the sensitivity is
 //   2.5        PadAxis2 0.5
 //   3.0        KeyW 0
 //   4.0        block menu look move
@@ -43,7 +44,8 @@ struct Cue {
     jump,
     teleport,
     guide,
-    unguide
+    unguide,
+    slow
   };
   double time = 0;
   Kind kind = Kind::block;
@@ -54,9 +56,10 @@ struct Cue {
   std::uint32_t what = 0;
   /// Time of the transition, for a camera or a subject.
   double seconds = 0;
-  /// Of a guide: the share of the hand. Of a number: what it is from now on, 0 … 1. Of a jump: how high, metres. Of a
-  /// push: its strength, and the way along the ground that it goes, if any; degrees, 0 along −z, positive left. Of a
-  /// teleport: where the feet go, metres, and where the character and its camera face from then on, if that changes.
+  /// Of a guide: the share of the hand. Of slow: how fast the world goes from now on, 0 … 4. Of a number: what it is
+  /// from now on, 0 … 1. Of a jump: how high, metres. Of a push: its strength, and the way along the ground that it
+  /// goes, if any; degrees, 0 along −z, positive left. Of a teleport: where the feet go, metres, and where the
+  /// character and its camera face from then on, if that changes.
   double strength = 0;
   std::optional<double> direction = std::nullopt;
   Eigen::Vector3d place = Eigen::Vector3d::Zero();
@@ -65,10 +68,16 @@ struct Cue {
 /// As takes write it.
 const char* nameOf(Cue::Kind kind);
 
+/// The hand turns the look by so much, radians, whatever the sensitivity is: right and down positive.
+struct Turn {
+  double time = 0, right = 0, down = 0;
+};
+
 struct Take {
   /// Both in order of time; a cue goes before the events of its moment.
   std::vector<ControlEvent> events;
   std::vector<Cue> cues;
+  std::vector<Turn> turns;
   /// Seconds.
   double length = 0;
 };

@@ -40,6 +40,8 @@ struct TraceFrame {
   double headX = 9, headY = 9, lockX = 9, lockY = 9;
   /// The conditions that hold, and the game's numbers as name=value, separated by spaces.
   std::string flags, numbers;
+  /// The world's clock, seconds.
+  double world = 0;
   /// What began or ended in this frame, separated by spaces.
   std::string events;
   /// The intent: counts that looked, the shaped stick, its turn rates, movement, notches, active blocks, device.
@@ -163,6 +165,7 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::lockY>("lock_screen_y"),
     traceColumn<&TraceFrame::flags>("flags"),
     traceColumn<&TraceFrame::numbers>("numbers"),
+    traceColumn<&TraceFrame::world>("world_s"),
 };
 
 std::string writeTrace(const Trace& trace);

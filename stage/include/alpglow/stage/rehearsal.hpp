@@ -6,6 +6,7 @@
 //
 //   const io::Trace trace = rehearse(design, stage, take, {});
 
+#include "alpglow/camera/character_camera.hpp"
 #include "alpglow/design/design.hpp"
 #include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/take_file.hpp"
@@ -32,6 +33,9 @@ struct RehearsalOptions {
   /// What the take's controls mean, and what the player prefers.
   Bindings controls = standardBindings();
   Preferences preferences;
+  /// The game's own part: called at each tick of the walker with the camera and the time, to set conditions and
+  /// numbers, push or guide.
+  std::function<void(CharacterCamera&, double)> game;
   /// Told the time reached after each frame.
   std::function<void(double)> progress;
 };
