@@ -349,6 +349,7 @@ std::string plotScript(const std::vector<PlottedTrace>& traces, const PlotOption
   const std::vector<Panel> panels = Panels(traces, options).filled();
   const Strip strip(traces, options);
   std::vector<std::string> names;
+  names.reserve(traces.size());
   for (const PlottedTrace& traced : traces) names.push_back(traced.name);
 
   Script script(options, from, std::max(to, from + 1e-3));

@@ -38,33 +38,33 @@ struct CueNumber {
 };
 struct CueName {
   const char* name;
-  bool named;
   const char* example;
   CueNumber number = {};
+  bool named = false;
   /// Whether a place follows, and whether then a direction may.
   bool placed = false, directed = false;
 };
 const CueNumber transition{&Cue::seconds, "time of the transition", 0, 60, 0.0};
 const CueName cueNames[] = {
-    {"block", true, "2.0 block menu look move"},
-    {"unblock", true, "2.0 unblock menu"},
-    {"mode", true, "2.0 mode flying"},
-    {"lock", true, "2.0 lock lantern-1"},
-    {"unlock", false, "2.0 unlock"},
-    {"forbid", true, "2.0 forbid ladder"},
-    {"allow", true, "2.0 allow ladder"},
-    {"shoulder", true, "2.0 shoulder left"},
-    {"camera", true, "2.0 camera yard 0.8", transition},
-    {"subject", true, "2.0 subject chamois 1.0", transition},
-    {"set", true, "2.0 set wounded"},
-    {"clear", true, "2.0 clear wounded"},
-    {"push", true, "2.0 push landing 1.5", {&Cue::strength, "strength", -1000, 1000, 1.0}, false, true},
-    {"number", true, "2.0 number fear 0.6", {&Cue::strength, "number", 0, 1}},
-    {"jump", false, "2.0 jump 1.2", {&Cue::strength, "height", 0, 20, 1.2}},
-    {"teleport", false, "2.0 teleport 4 0 -2.5 90", {}, true, true},
-    {"guide", true, "2.0 guide lantern-1 0.3", {&Cue::strength, "share", 0, 1, 0.0}},
-    {"unguide", false, "2.0 unguide"},
-    {"slow", false, "2.0 slow 0.25", {&Cue::strength, "pace", 0, 4}}};
+    {"block", "2.0 block menu look move", {}, true},
+    {"unblock", "2.0 unblock menu", {}, true},
+    {"mode", "2.0 mode flying", {}, true},
+    {"lock", "2.0 lock lantern-1", {}, true},
+    {"unlock", "2.0 unlock"},
+    {"forbid", "2.0 forbid ladder", {}, true},
+    {"allow", "2.0 allow ladder", {}, true},
+    {"shoulder", "2.0 shoulder left", {}, true},
+    {"camera", "2.0 camera yard 0.8", transition, true},
+    {"subject", "2.0 subject chamois 1.0", transition, true},
+    {"set", "2.0 set wounded", {}, true},
+    {"clear", "2.0 clear wounded", {}, true},
+    {"push", "2.0 push landing 1.5", {&Cue::strength, "strength", -1000, 1000, 1.0}, true, false, true},
+    {"number", "2.0 number fear 0.6", {&Cue::strength, "number", 0, 1}, true},
+    {"jump", "2.0 jump 1.2", {&Cue::strength, "height", 0, 20, 1.2}},
+    {"teleport", "2.0 teleport 4 0 -2.5 90", {}, false, true, true},
+    {"guide", "2.0 guide lantern-1 0.3", {&Cue::strength, "share", 0, 1, 0.0}, true},
+    {"unguide", "2.0 unguide"},
+    {"slow", "2.0 slow 0.25", {&Cue::strength, "pace", 0, 4}}};
 constexpr const char* inDegrees = "MouseTurn";  // beside the controls
 
 struct Line {
