@@ -185,7 +185,10 @@ class RandomPlay {
       }
       case 20: {
         GuideGoal goal;
-        if (random_.chance(0.5)) goal.point = maybe(1) * random_.point(6);
+        if (random_.chance(0.5)) {
+          const Eigen::Vector3d away = random_.point(6);
+          goal.point = Eigen::Vector3d(subject_.feet + maybe(1) * away);
+        }
         if (random_.chance(0.5)) goal.yaw = maybe(random_.between(-4, 4));
         if (random_.chance(0.5)) goal.pitch = maybe(random_.between(-1, 1));
         goal.playerShare = maybe(random_.between(0, 1));
