@@ -79,7 +79,8 @@ build/release/examples/example_scope_and_eyes > out/scope.txt
 cat <<END
 
 Made under out/:
-  {trail,eyes,close,wide,warden,calm}-*.png   storyboards: look at trail-round.png first
+  {trail,eyes,close,wide,warden,brief}-*.png   storyboards: look at trail-round.png first
+  plot-*.png                what cameras find hard, over time, without foresight and with it; feel.txt has the numbers
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences
