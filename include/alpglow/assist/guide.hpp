@@ -7,8 +7,8 @@
 //
 // Yaw and pitch go to the goal by half-life, never faster than a rate, and set in gently, as swinging back does. What
 // the player turns meanwhile counts by the share that is left to the player, and goes on top: with a share of 1 the
-// guide pulls like a weak spring, with 0 the hand is still. Cutting time in pieces changes nothing once it has set in;
-// while it does so, by second order.
+// guide pulls like a weak spring, with 0 the hand is still. Cutting time in pieces changes nothing, but for a hand that
+// turns while it sets in.
 
 #include "alpglow/base/angles.hpp"
 #include "alpglow/base/state.hpp"
