@@ -42,7 +42,7 @@ struct PlotRequest {
 };
 /// Draws traces over time, laid over each other.
 int runPlot(const PlotRequest& request);
-/// The picture that a script of gnuplot's makes. Throws if there is no gnuplot.
+/// The picture that a script of gnuplot's makes. Throws where that cannot be drawn.
 std::string drawnByGnuplot(const std::string& script);
 
 int runTake(const std::string& path);

@@ -72,6 +72,20 @@ std::string curvesText(const NamedFraming& named) {
   return text;
 }
 
+/// What a framing changes of what the design says for all of them.
+std::string scalesText(const Framing& framing) {
+  std::vector<std::string> parts;
+  const auto scaled = [&](const char* what, double by) {
+    if (by != 1) parts.push_back(fmt::format("{} {:.3g} %", what, 100 * by));
+  };
+  scaled("head motion", framing.bobScale);
+  scaled("unrest", framing.unrestScale);
+  scaled("lead", framing.leadScale);
+  scaled("swinging back by itself", framing.swingBackScale);
+  scaled("pulling in and easing out", framing.pullInScale);
+  return parts.empty() ? "" : fmt::format("  of the design's       {}\n", fmt::join(parts, ", "));
+}
+
 std::string framingText(const NamedFraming& named, double fieldOfView) {
   const Framing& framing = named.framing;
   const Lens lens = Lens::vertical(fieldOfView);
@@ -91,7 +105,7 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
               : std::string()) +
          lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
          lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
-         restText(framing.follow) + curvesText(named) +
+         restText(framing.follow) + curvesText(named) + scalesText(framing) +
          fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance) +
          fmt::format("  transition            into it within {:.2f} s{}\n", framing.transition,
                      framing.sway > 0 ? fmt::format("; the hand sways it by {:.2g}°", toDegrees(framing.sway)) : "") +

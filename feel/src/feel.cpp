@@ -40,7 +40,7 @@ bool counts(const io::TraceFrame& frame) { return frame.dt > 0 && frame.freeDist
 
 bool isFree(const io::TraceFrame& frame) { return frame.distance >= frame.freeDistance - 1e-6; }
 
-bool cutIn(const io::TraceFrame& frame) { return (" " + frame.events + " ").find(" cut ") != std::string::npos; }
+bool cutIn(const io::TraceFrame& frame) { return io::happened(frame, "cut"); }
 
 }  // namespace
 
@@ -115,7 +115,9 @@ io::Trace withPerfectForesight(const io::Trace& trace, double inSpeed) {
   double most = std::numeric_limits<double>::infinity();
   for (std::size_t i = foreseen.size(); i-- > 0;) {
     io::TraceFrame& frame = foreseen[i];
-    frame.distance = std::min({most, frame.clearDistance, frame.freeDistance});
+    // A trace of before has no room: what was shown was possible.
+    const double room = std::max(frame.clearDistance, frame.distance);
+    frame.distance = std::min({most, room, frame.freeDistance});
     most = frame.distance + inSpeed * frame.dt;
     if (!counts(frame) || cutIn(frame)) most = std::numeric_limits<double>::infinity();
   }

@@ -17,7 +17,7 @@ using io::Trace;
 using io::TraceFrame;
 
 // Told apart by lightness, too.
-constexpr const char* colours[] = {"#1f4e9c", "#d95f02", "#1b8a5a", "#8e3b8e", "#a6761d", "#4d4d4d"};
+constexpr const char* colours[] = {"#24508f", "#c8641c", "#2f7d57", "#7d3f86", "#8c6d2a", "#4a4a4a"};
 constexpr const char *grey = "#9a9a9a", *amber = "#e6a23c", *red = "#c8102e", *night = "#2b2b33";
 constexpr std::size_t mostEventRows = 10;
 constexpr double left = 0.1, right = 0.93;  // of the picture's width
@@ -31,22 +31,6 @@ std::string quoted(const std::string& text) {
     result += static_cast<unsigned char>(c) < ' ' ? ' ' : c;
   }
   return result + "'";
-}
-
-std::vector<std::string> words(const std::string& text) {
-  std::vector<std::string> result;
-  std::size_t at = 0;
-  while ((at = text.find_first_not_of(' ', at)) != std::string::npos) {
-    const std::size_t end = std::min(text.find(' ', at), text.size());
-    result.push_back(text.substr(at, end - at));
-    at = end;
-  }
-  return result;
-}
-
-bool hasEvent(const TraceFrame& frame, const char* event) {
-  const std::vector<std::string> events = words(frame.events);
-  return std::find(events.begin(), events.end(), event) != events.end();
 }
 
 using Point = std::pair<double, double>;
@@ -82,7 +66,7 @@ class Shown {
   Line line(const std::function<double(const TraceFrame& frame)>& of) const {
     Line result;
     for (const TraceFrame* frame : frames_) {
-      if (result.empty() || hasEvent(*frame, "cut")) result.emplace_back();
+      if (result.empty() || io::happened(*frame, "cut")) result.emplace_back();
       const double value = of(*frame);
       if (std::isfinite(value)) result.back().push_back({frame->time, value});
     }
@@ -104,7 +88,7 @@ class Shown {
   Line speed(Eigen::Vector3d TraceFrame::*place) const {
     const TraceFrame* before = nullptr;
     return line([&, place](const TraceFrame& frame) {
-      const bool known = before != nullptr && frame.dt > 0 && !hasEvent(frame, "cut");
+      const bool known = before != nullptr && frame.dt > 0 && !io::happened(frame, "cut");
       const double metres = known ? (frame.*place - before->*place).norm() : 0;
       before = &frame;
       return known ? metres / frame.dt : std::nan("");
@@ -254,7 +238,7 @@ class Strip {
   void marks(const Shown& shown, std::size_t i) {
     marks_.resize(i + 1);
     for (const TraceFrame* frame : shown.frames()) {
-      for (const std::string& event : words(frame->events)) {
+      for (const std::string& event : io::wordsOf(frame->events)) {
         const auto first = rows_.begin() + 1;
         auto row = std::find(first, rows_.end(), event);
         if (row == rows_.end() && rows_.size() < mostEventRows) row = rows_.insert(row, event);

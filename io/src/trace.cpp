@@ -45,6 +45,16 @@ std::vector<std::string> splitRow(const std::string& row) {
 
 }  // namespace
 
+std::vector<std::string> wordsOf(const std::string& column) {
+  std::istringstream text(column);
+  return {std::istream_iterator<std::string>(text), std::istream_iterator<std::string>()};
+}
+
+bool happened(const TraceFrame& frame, const std::string& event) {
+  const std::vector<std::string> events = wordsOf(frame.events);
+  return std::find(events.begin(), events.end(), event) != events.end();
+}
+
 std::string writeTrace(const Trace& trace) {
   std::string text;
   const char* separator = "";

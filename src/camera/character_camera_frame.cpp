@@ -268,9 +268,9 @@ void CharacterCamera::judgeShoulder(const PullInPose& pose, const Subject& subje
   if (!(settings.after > 0)) return;
   const bool barred = perspective() == Perspective::first || parts_.placement.eyesWanted() || pose.headBlocked ||
                       parts_.framing.blending() || (parts_.framing.aims() && !settings.whileAiming);
-  const PullInRequest here =
-      request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), Vector3d(0, 0, 0));
-  if (barred || here.shoulder == 0 || !parts_.placement.limiting()) return parts_.placement.restShoulder(seconds);
+  const FramingPose whole = parts_.framing.poseIn(Perspective::third, *design_);
+  if (barred || whole.shoulder == 0 || !parts_.placement.limiting()) return parts_.placement.restShoulder(seconds);
+  const PullInRequest here = request(whole, subject, pitchLimits(), Vector3d(0, 0, 0));
   if (!parts_.placement.judgeShoulder(here, obstacles, seconds, numbers())) return;
   setShoulder(parts_.framing.otherShoulder());
   parts_.report.event(Event::shoulderSwapped);

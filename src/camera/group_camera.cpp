@@ -34,9 +34,22 @@ bool legalMember(const GroupMember& member) {
 }  // namespace
 
 GroupCamera::GroupCamera(const GroupSettings& settings, const LookAngles& look) : settings_(settings) {
-  settings_.margin = std::clamp(settings_.margin, 0.0, 0.9);
-  settings_.wide = std::max(settings_.wide, settings_.narrow);
-  settings_.farthest = std::max(settings_.farthest, settings_.nearest);
+  const GroupSettings usual;
+  const auto within = [&](double GroupSettings::*number, double low, double high) {
+    double& value = settings_.*number;
+    value = std::isfinite(value) ? std::clamp(value, low, high) : usual.*number;
+  };
+  within(&GroupSettings::margin, 0, 0.9);
+  within(&GroupSettings::nearPlane, 1e-3, 10);
+  within(&GroupSettings::farPlane, 2 * settings_.nearPlane, 1e9);
+  within(&GroupSettings::nearest, 2 * settings_.nearPlane, 1e4);
+  within(&GroupSettings::farthest, settings_.nearest, 1e5);
+  within(&GroupSettings::narrow, degrees(1), degrees(150));
+  within(&GroupSettings::wide, settings_.narrow, degrees(150));
+  for (double GroupSettings::*seconds : {&GroupSettings::halfLife, &GroupSettings::lensHalfLife,
+                                         &GroupSettings::turnHalfLife, &GroupSettings::join, &GroupSettings::patience})
+    within(seconds, 0, 1e3);
+  within(&GroupSettings::turnRate, 0, 1e3);
   turnTo(look);
   look_ = goal_ = wish_;
   lens_ = settings_.narrow;
@@ -49,23 +62,37 @@ void GroupCamera::turnTo(const LookAngles& look) {
   sinceSearch_ = 0;
 }
 
-/// Everybody who is told of has a slot; who is no longer told of keeps it until it has been let out.
-void GroupCamera::keepSlots(double seconds, Span<const GroupMember> members) {
-  for (Slot& slot : slots_) slot.present = false, slot.place = -1;
-  for (std::size_t i = 0; i < members.size() && i < mostMembers; ++i) {
+/// Of whoever has this id; else a free one, or that of somebody who is being let out.
+GroupCamera::Slot* GroupCamera::slotOf(std::uint32_t id) {
+  const auto same = [id](const Slot& s) { return s.taken && s.id == id; };
+  if (const auto known = std::find_if(slots_.begin(), slots_.end(), same); known != slots_.end()) return &*known;
+  Slot* least = nullptr;
+  for (Slot& slot : slots_) {
+    if (!slot.present && (least == nullptr || slot.weight < least->weight)) least = &slot;
+  }
+  if (least == nullptr) return nullptr;
+  *least = Slot();
+  least->id = id;
+  least->weight = fresh_ ? 1 : 0;
+  return least;
+}
+
+/// Everybody who is told of has a slot; who is no longer told of keeps it until it has been let out. Those who have one
+/// first, so that nobody new takes it.
+void GroupCamera::keepSlots(double seconds, Span<const GroupMember> all) {
+  const Span<const GroupMember> members(all.begin(), std::min(all.size(), mostMembers));
+  for (Slot& slot : slots_) {
+    slot.place = -1;
+    slot.present = slot.taken && std::any_of(members.begin(), members.end(), [&](const GroupMember& member) {
+                     return member.id == slot.id && legalMember(member);
+                   });
+  }
+  for (std::size_t i = 0; i < members.size(); ++i) {
     const GroupMember& member = members[i];
     if (!legalMember(member)) continue;
-    auto* slot =
-        std::find_if(slots_.begin(), slots_.end(), [&](const Slot& s) { return s.taken && s.id == member.id; });
-    if (slot == slots_.end()) {
-      slot = std::find_if(slots_.begin(), slots_.end(), [](const Slot& s) { return !s.taken; });
-      if (slot == slots_.end()) continue;
-      *slot = Slot();
-      slot->taken = true;
-      slot->id = member.id;
-      slot->weight = fresh_ ? 1 : 0;
-    }
-    slot->present = true;
+    Slot* const slot = slotOf(member.id);
+    if (slot == nullptr || slot->place >= 0) continue;
+    slot->taken = slot->present = true;
     slot->place = static_cast<int>(i);
     slot->centre = member.centre;
     slot->radius = member.radius;
@@ -245,6 +272,13 @@ void GroupCamera::turn(double seconds) {
   look_.pitch = goal_.pitch + toward(look_.pitch - goal_.pitch);
 }
 
+void GroupCamera::shift(const Vector3d& offset) {
+  if (!legalPosition(offset)) return;
+  for (StoredVector3* point : {&position_, &lead_, &last_.position, &last_.head, &last_.pivot, &last_.aimPoint})
+    *point = point->vector() + offset;
+  for (Slot& slot : slots_) slot.centre = slot.centre.vector() + offset;
+}
+
 View GroupCamera::update(double told, Span<const GroupMember> members, const Obstacles& world, double aspect) {
   const bool badTime = !legalTime(told), badAspect = !(aspect >= 0.05 && aspect <= 20);
   const bool bad = badTime || badAspect || members.empty() || !legalMember(members[0]);
@@ -278,8 +312,7 @@ View GroupCamera::update(double told, Span<const GroupMember> members, const Obs
   openness_ = cut ? openness : approach(openness_, openness, opening, dt);
   const GroupPlace place = placeFor(balls.span(), look_, aspect, openness_);
   const Vector3d behind = position_.vector() - place.position;
-  position_ =
-      cut ? place.position : Vector3d(place.position + behind * std::exp2(-dt / std::max(settings_.halfLife, 1e-9)));
+  position_ = cut ? place.position : Vector3d(place.position + behind * std::exp(-decay(settings_.halfLife, dt)));
 
   const PullInRequest request = requestFrom(position_, look_, place.distance, settings_.wide, aspect);
   PullInMotion motion;

@@ -54,6 +54,13 @@ double View::aimDifference(const Vector3d& hand) const {
   return std::atan2(ahead.cross(displacement).norm(), ahead.dot(displacement));
 }
 
+std::optional<Eigen::Vector2d> View::onScreen(const Vector3d& point) const {
+  const Vector3d seen = rotation().transpose() * (point - position);
+  const double up = -seen.z() * std::tan(fieldOfView / 2);
+  if (!(up > 0)) return std::nullopt;
+  return Eigen::Vector2d(seen.x() / (up * aspect), seen.y() / up);
+}
+
 Matrix4d View::projection(ClipSpace clip, const HostAxes& axes) const {
   Matrix4d m = perspective(fieldOfView, aspect, nearPlane * axes.unitsPerMetre, farPlane * axes.unitsPerMetre, clip);
   if (axes.viewForward == ViewForward::plusZ) m.col(2) *= -1;

@@ -2,6 +2,7 @@
 
 #include "cameras.hpp"
 #include "drawn_walker.hpp"
+#include "trace_row.hpp"
 
 #include "alpglow/input/player_controls.hpp"
 #include "alpglow/space/neighbourhood.hpp"
@@ -18,41 +19,10 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double clearanceRange = 10;
-
-struct EventName {
-  Event::Bit bit;
-  const char* name;
-};
-constexpr EventName eventNames[] = {{Event::cut, "cut"},
-                                    {Event::teleport, "teleport"},
-                                    {Event::pullInBegan, "pull-in-began"},
-                                    {Event::pullInEnded, "pull-in-ended"},
-                                    {Event::headBlocked, "head-blocked"},
-                                    {Event::headFreed, "head-freed"},
-                                    {Event::swingBackBegan, "swing-back-began"},
-                                    {Event::swingBackEnded, "swing-back-ended"},
-                                    {Event::lockBegan, "lock-began"},
-                                    {Event::lockEnded, "lock-ended"},
-                                    {Event::lockLost, "lock-lost"},
-                                    {Event::targetFlick, "target-flick"},
-                                    {Event::platformChanged, "platform-changed"},
-                                    {Event::framingChanged, "framing-changed"},
-                                    {Event::shoulderSwapped, "shoulder-swapped"},
-                                    {Event::eyesTookOver, "eyes-took-over"},
-                                    {Event::eyesGaveBack, "eyes-gave-back"},
-                                    {Event::transitionEnded, "transition-ended"}};
+constexpr double never = std::numeric_limits<double>::infinity();
 
 /// An angle to a millionth of a radian: bumping into something must not make metres out of rounding.
 double coarse(double angle) { return std::round(angle * 1e6) / 1e6; }
-
-std::string namesOf(std::uint32_t events) {
-  std::vector<const char*> names;
-  for (const EventName& known : eventNames) {
-    if ((events & known.bit) != 0) names.push_back(known.name);
-  }
-  return fmt::format("{}", fmt::join(names, " "));
-}
 
 }  // namespace
 
@@ -86,7 +56,7 @@ class Rehearsal::Run {
     const Subject subject = drawnNow();
     updateCameras();
     view_.events |= events_;
-    return record(view_, cameras_.subject(world(), subject), end, end - start);
+    return record(cameras_.subject(world(), subject), end, end - start);
   }
 
  private:
@@ -95,7 +65,7 @@ class Rehearsal::Run {
   /// By the player's clock, on which the take is played; never, while time stands still.
   double nextTick() const {
     const double tick = static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond;
-    return pace_ > 0 ? std::max(from_ + (tick - worldFrom_) / pace_, now_) : std::numeric_limits<double>::infinity();
+    return pace_ > 0 ? std::max(from_ + (tick - worldFrom_) / pace_, now_) : never;
   }
   Subject drawnNow() const {
     Subject subject =
@@ -136,27 +106,20 @@ class Rehearsal::Run {
 
   /// Cues and control events happen at their moments, whatever the frame rate.
   void advance(double end) {
+    const auto nextOf = [end](const auto& list, std::size_t place) {
+      return place < list.size() && list[place].time <= end ? list[place].time : never;
+    };
     while (true) {
-      const bool cue = nextCue_ < take_.cues.size() && take_.cues[nextCue_].time <= end;
-      const bool event = nextEvent_ < take_.events.size() && take_.events[nextEvent_].time <= end;
-      const bool turn = nextTurn_ < take_.turns.size() && take_.turns[nextTurn_].time <= end &&
-                        (!cue || take_.turns[nextTurn_].time < take_.cues[nextCue_].time) &&
-                        (!event || take_.turns[nextTurn_].time < take_.events[nextEvent_].time);
-      if (turn) {
-        const io::Turn& next = take_.turns[nextTurn_++];
-        lookUntil(next.time);
-        feed(countsOf(next));
-        continue;
-      }
-      if (!cue && !event) break;
-      if (cue && (!event || take_.cues[nextCue_].time <= take_.events[nextEvent_].time)) {
-        const io::Cue& next = take_.cues[nextCue_++];
-        lookUntil(next.time);
-        obey(next);
+      const double cue = nextOf(take_.cues, nextCue_), event = nextOf(take_.events, nextEvent_),
+                   next = std::min({cue, event, nextOf(take_.turns, nextTurn_)});
+      if (next == never) break;
+      lookUntil(next);
+      if (cue == next) {
+        obey(take_.cues[nextCue_++]);
+      } else if (event == next) {
+        feed(take_.events[nextEvent_++]);
       } else {
-        ControlEvent next = take_.events[nextEvent_++];
-        lookUntil(next.time);
-        feed(next);
+        feed(countsOf(take_.turns[nextTurn_++]));
       }
     }
     lookUntil(end);
@@ -219,105 +182,16 @@ class Rehearsal::Run {
     events_ |= view_.events;
   }
 
-  io::TraceFrame record(const View& view, const Subject& subject, double time, double dt) {
-    io::TraceFrame row;
+  io::TraceFrame record(const Subject& subject, double time, double dt) {
+    io::TraceFrame row = traceRow(view_, subject, stage_, cameras_, controls_);
     row.frame = frames_++;
     row.time = time;
     row.dt = dt;
     row.world = world();
-    row.subject = subject.feet;
-    row.subjectHeading = toDegrees(subject.heading);
-    row.head = view.head;
-    row.pivot = view.pivot;
-    row.camera = view.position;
-    row.yaw = toDegrees(view.yaw);
-    row.pitch = toDegrees(view.pitch);
-    row.roll = toDegrees(view.roll);
-    row.fieldOfView = toDegrees(view.fieldOfView);
-    row.aspect = view.aspect;
-    row.nearPlane = view.nearPlane;
-    row.distance = view.distance;
-    row.freeDistance = view.freeDistance;
-    row.clearDistance = view.clearDistance;
-    row.clearance = stage_.obstacles().clearance(view.position, clearanceRange);
-    const std::vector<NamedFraming>& framings = cameras_.character().design().design().framings;
-    row.framing = row.framingTo = framings[static_cast<std::size_t>(view.framing)].name;
-    row.framingFrom = framings[static_cast<std::size_t>(view.framingFrom)].name;
-    row.framingBlend = view.framingBlend;
-    row.aim = view.aimPoint;
-    row.aimError = toDegrees(view.aimError);
-    row.lookScale = view.lookScale;
-    row.handShare = view.handShare;
-    row.opacity = view.opacity;
-    row.obstacle = stage_.nameOf(view.obstacle);
-    row.foreseen = stage_.nameOf(view.foreseen);
-    row.foreseenIn = view.foreseenIn;
-    row.shoulderGivenUp = view.shoulderGivenUp;
-    row.outIn = view.outIn;
-    row.pushYaw = toDegrees(view.pushYaw);
-    row.pushPitch = toDegrees(view.pushPitch);
-    row.swayYaw = toDegrees(view.swayYaw);
-    row.swayPitch = toDegrees(view.swayPitch);
-    row.rest = view.rest;
-    row.events = namesOf(view.events);
-    row.swingBack = toDegrees(view.swungBack);
-    row.holdoff = view.holdoff;
-    row.lock = cameras_.lockedOn(view);
-    row.lockError = toDegrees(view.lockError);
-    row.cameraName = cameras_.name();
-    row.filmed = cameras_.filmed();
-    recordScreen(view, row);
-    recordConditions(row);
-    recordIntent(row);
-    return row;
-  }
-
-  void recordScreen(const View& view, io::TraceFrame& row) const {
-    const auto onScreen = [&view](const Vector3d& point, double& x, double& y) {
-      const Vector3d seen = view.rotation().transpose() * (point - view.position);
-      if (seen.z() >= -1e-6) return;
-      const double up = std::tan(view.fieldOfView / 2);
-      x = -seen.x() / seen.z() / (up * view.aspect);
-      y = -seen.y() / seen.z() / up;
-    };
-    onScreen(view.head, row.headX, row.headY);
-    if (view.lock != noTarget) onScreen(cameras_.character().target().position, row.lockX, row.lockY);
-  }
-
-  void recordConditions(io::TraceFrame& row) const {
-    const CompiledDesign& design = cameras_.character().design();
-    std::vector<std::string> flags = {"aiming", "sprinting", "crouched"};
-    flags.insert(flags.end(), design.flags().begin(), design.flags().end());
-    for (const std::string& flag : flags) {
-      if ((cameras_.character().conditions() & design.flag(flag)) == 0) continue;
-      row.flags += (row.flags.empty() ? "" : " ") + flag;
-    }
-    for (std::size_t i = 0; i < design.numbers().size(); ++i)
-      row.numbers += fmt::format("{}{}={:.6g}", i == 0 ? "" : " ", design.numbers()[i],
-                                 cameras_.character().number(static_cast<int>(i)));
-  }
-
-  void recordIntent(io::TraceFrame& row) const {
-    static const char* const devices[] = {"keyboard-and-mouse", "pad", "touch"};
     row.lookX = looked_.x;
     row.lookY = looked_.y;
-    row.stickX = controls_.turn().x;
-    row.stickY = controls_.turn().y;
-    row.lookRateX = toDegrees(cameras_.character().turnRates().yaw);
-    row.lookRateY = toDegrees(cameras_.character().turnRates().pitch);
-    row.moveX = controls_.move().x;
-    row.moveY = controls_.move().y;
     row.zoom = zoomed_;
-    row.bobX = view_.bobRight;
-    row.bobY = view_.bobUp;
-    row.steadyYaw = toDegrees(view_.steadyYaw);
-    row.steadyPitch = toDegrees(view_.steadyPitch);
-    row.glanceYaw = toDegrees(view_.glanceYaw);
-    row.glancePitch = toDegrees(view_.glancePitch);
-    row.heading = toDegrees(view_.heading);
-    row.device = devices[static_cast<int>(controls_.device())];
-    for (const Blocks::Reason& reason : controls_.blocks().reasons())
-      row.blocks += (row.blocks.empty() ? "" : " ") + reason.name;
+    return row;
   }
 
   const Stage& stage_;
@@ -362,49 +236,6 @@ io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::T
     if (options.progress) options.progress(rehearsal.now());
   }
   return trace;
-}
-
-namespace {
-
-constexpr double headRadius = 0.13;  // metres
-
-/// The ray of the crosshair passes through the head.
-bool headInTheWay(const io::TraceFrame& frame) {
-  const Vector3d ahead = -rotationOf(degrees(frame.yaw), degrees(frame.pitch)).col(2),
-                 toHead = frame.head - frame.camera;
-  const double along = ahead.dot(toHead);
-  return along > 0 && (toHead - along * ahead).norm() < headRadius;
-}
-
-}  // namespace
-
-Summary summarise(const io::Trace& trace) {
-  Summary summary;
-  summary.frames = trace.size();
-  if (trace.empty()) return summary;
-  const io::TraceFrame& first = trace.front();
-  summary.length = trace.back().time;
-  summary.lowestPitch = summary.highestPitch = first.pitch;
-  summary.closest = summary.farthest = first.distance;
-  summary.leastClearance = first.clearance;
-  const io::TraceFrame* before = &first;
-  for (const io::TraceFrame& frame : trace) {
-    summary.subjectPath += (frame.subject - before->subject).norm();
-    summary.cameraPath += (frame.camera - before->camera).norm();
-    summary.lowestPitch = std::min(summary.lowestPitch, frame.pitch);
-    summary.highestPitch = std::max(summary.highestPitch, frame.pitch);
-    summary.closest = std::min(summary.closest, frame.distance);
-    summary.farthest = std::max(summary.farthest, frame.distance);
-    summary.leastClearance = std::min(summary.leastClearance, frame.clearance);
-    if (!frame.obstacle.empty()) ++summary.framesPulledIn;
-    if (frame.freeDistance > 0) {
-      ++summary.framesOfThirdPerson;
-      if (headInTheWay(frame)) ++summary.framesHeadInTheWay;
-      if (frame.opacity < 0.5) ++summary.framesFaded;
-    }
-    before = &frame;
-  }
-  return summary;
 }
 
 }  // namespace alpglow::stage

@@ -1,4 +1,5 @@
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/group_camera.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/view/view_transition.hpp"
 #include "support/warden_camera.hpp"
@@ -87,6 +88,7 @@ CameraDesign busyDesign() {
   design.motion.breath.amplitude = 0.005;
   design.lock.widest = degrees(90);
   design.look.smoothing = 0.03;
+  design.freeShoulder.after = 0.05;
   design.unrest.yaw = design.unrest.up = 0.01;
   PushSettings recoil;
   recoil.pitch = 0.02, recoil.movesAim = true;
@@ -112,6 +114,7 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
   CharacterCamera camera(design, warden);
   const Yard yard;
   const Neighbourhood walls(yard);
+  GroupCamera group{GroupSettings()};
   ViewTransition change;
   std::uint32_t seen = 0;
   const long before = allocations;
@@ -127,6 +130,10 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
     if (i % 150 < 40)
       camera.lockOn({static_cast<std::uint32_t>(i) / 300, {warden.head.x() + 2, 2, -4}, {3, 0, 0}, 0.3});
     if (i % 150 == 40) camera.endLock();
+    if (i % 150 > 60 && i % 150 < 120) camera.guide(GuideGoal::toward({warden.head.x(), 4, -9}, 0.5));
+    if (i % 150 == 120) camera.endGuide();
+    const GroupMember members[] = {{1, warden.head}, {static_cast<std::uint32_t>(2 + i / 90), {i % 7 * 1.0, 1, -6}}};
+    group.update(0.016, members, walls, 1.5);
     if (i % 170 == 60) camera.swingBack();
     if (i % 400 == 399) camera.changeSubject(warden);
     if (i % 111 == 0) camera.shift({1, 0, -1});

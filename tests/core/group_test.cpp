@@ -222,6 +222,59 @@ TEST(GroupCamera, BadNumbersKeepTheLastViewAndOthersAreLeftOut) {
   static_assert(std::is_trivially_copyable_v<GroupCamera>);
 }
 
+TEST(GroupCamera, WithAnyNumbersFromTheHostGivesAFiniteView) {
+  for (unsigned seed = 0; seed < 200; ++seed) {
+    Random random(seed);
+    const double odd[] = {0, -1, 1e-12, 1e300, std::nan(""), std::numeric_limits<double>::infinity()};
+    const auto maybe = [&](double value) { return random.chance(0.1) ? odd[random.whole(0, 5)] : value; };
+    GroupSettings settings;
+    for (double* number : {&settings.margin, &settings.nearest, &settings.farthest, &settings.narrow, &settings.wide,
+                           &settings.halfLife, &settings.lensHalfLife, &settings.turnHalfLife, &settings.turnRate,
+                           &settings.join, &settings.patience, &settings.nearPlane, &settings.farPlane})
+      *number = maybe(*number);
+    GroupCamera camera{settings, {maybe(0.3), maybe(-0.2)}};
+    testing::Walls world;
+    world.walls = {{{0, 0, -1}, -3}};
+    std::vector<GroupMember> members(20);
+    for (int i = 0; i < 60; ++i) {
+      for (GroupMember& member : members) {
+        member.id = static_cast<std::uint32_t>(random.whole(0, 40));  // some of them twice, and more than there is room
+        member.centre = random.point(4);
+        member.centre.x() = maybe(member.centre.x());
+        member.radius = maybe(0.5);
+        member.importance = maybe(1);
+      }
+      if (i == 30) camera.shift(maybe(1) * Vector3d(100, 0, 0));
+      const std::size_t count = static_cast<std::size_t>(random.whole(0, 20));
+      const double dt = maybe(frame);
+      const View view = camera.update(dt, {members.data(), count}, world, wide);
+      ASSERT_TRUE(view.position.allFinite() && view.rotation().allFinite()) << seed;
+      ASSERT_TRUE(view.fieldOfView > 0 && view.fieldOfView < pi && view.nearPlane > 0) << seed;
+      ASSERT_LT(view.nearPlane, view.farPlane) << seed;
+    }
+  }
+}
+
+TEST(GroupCamera, ANewFirstOneHasRoomHoweverManyAreLeavingAndAnotherOriginChangesNothing) {
+  GroupCamera camera{GroupSettings()}, moved = camera;
+  const NoObstacles open;
+  std::vector<GroupMember> members(16);
+  for (std::uint32_t i = 0; i < 16; ++i) members[i].id = i, members[i].centre = {0.2 * i, 1.6, 0};
+  const Vector3d offset(5000, 0, -300);
+  for (int i = 0; i < 200; ++i) {
+    if (i == 60) {
+      for (GroupMember& member : members) member.id += 100;  // all of them anew
+    }
+    if (i == 100) moved.shift(offset);
+    std::vector<GroupMember> there = members;
+    for (GroupMember& member : there) member.centre += i < 100 ? Vector3d(0, 0, 0) : offset;
+    const View a = shown(camera, members, open), b = shown(moved, there, open);
+    EXPECT_LT((b.position - a.position - (i < 100 ? Vector3d(0, 0, 0) : offset)).norm(), 1e-8) << i;
+    if (i < 199) continue;
+    EXPECT_LE(worstReach(a, members), 1);
+  }
+}
+
 TEST(GroupCamera, GoesTheSameWayAtEveryFrameRate) {
   std::vector<Vector3d> places;
   for (const double fps : {30.0, 120.0, 480.0}) {

@@ -242,65 +242,6 @@ View run(CharacterCamera& camera, double seconds, const Intent& intent = {}, con
   return view;
 }
 
-/// The subject is far aside from the axis, and the middle of the picture small: that takes room.
-CameraDesign narrowLock(double farthest) {
-  CameraDesign plain;
-  plain.lock.screenFraction = 0.4;
-  plain.framings[0].framing.shoulder = 1.4;
-  plain.framings[0].framing.distance = 1.5;
-  plain.framings[0].framing.distanceRange = {1.5, farthest};
-  return plain;
-}
-const Target above{1, {0, 3, -4}, Vector3d::Zero(), 0.2};
-
-TEST(LockOn, ALockWidensTheLensAndLetsItGoByHalfLife) {
-  CameraDesign plain = narrowLock(1.5);
-  plain.lock.widest = degrees(80);
-  const CompiledDesign design(plain);
-  CharacterCamera camera(design, still);
-  run(camera, 0.1);
-  camera.lockOn(above);
-  const double fov = run(camera, 4).fieldOfView;
-  EXPECT_GT(fov, degrees(66));
-  EXPECT_LE(fov, degrees(80));
-  camera.endLock();
-  EXPECT_NEAR(run(camera, plain.lock.zoomHalfLife).fieldOfView,
-              2 * std::atan(std::sqrt(std::tan(fov / 2) * std::tan(pi / 6))), 1e-3)
-      << "half of the way, in the logarithm of magnification";
-}
-
-TEST(LockOn, ALockGivesItsDistanceBackByHalfLife) {
-  const CompiledDesign design(narrowLock(6));
-  CharacterCamera camera(design, still);
-  run(camera, 0.1);
-  camera.lockOn(above);
-  const double far = run(camera, 4).freeDistance;
-  ASSERT_GT(far, 3.3);
-  camera.endLock();
-  const double half = run(camera, LockSettings().zoomHalfLife).freeDistance;
-  EXPECT_NEAR(std::log(half + 0.5), (std::log(far + 0.5) + std::log(2.0)) / 2, 1e-3);
-}
-
-TEST(LockOn, ALockLeansBothWaysAndRestsAtTheDesignsPitch) {
-  CameraDesign plain;
-  plain.framings[0].framing.defaultPitch = degrees(-12);
-  const CompiledDesign design(plain);
-  CharacterCamera camera(design, still);
-  run(camera, 0.1);
-  camera.lockOn({1, {0, 1.6, -20}, Vector3d::Zero(), 0.5});
-  const double pitch = run(camera, 3).pitch;
-  EXPECT_NEAR(toDegrees(pitch), -12, 0.01) << "both are in the picture, so it is the design's choice";
-  const IntentSample down[] = {IntentSample::look(0, {0, 60})};
-  const double leaning = camera.step(0.0, Intent{down}, still, open, wide).pitch;
-  EXPECT_NEAR(toDegrees(pitch - leaning), 3, 0.01);
-  camera.endLock();
-  EXPECT_NEAR(run(camera, LockSettings().nudgeHalfLife).pitch, (pitch + leaning) / 2, 1e-3)
-      << "comes back by half-life";
-  camera.lockOn({1, {0, 1.6, -20}, Vector3d::Zero(), 0.5});
-  run(camera, 3);
-  EXPECT_GT(run(camera, 1, Intent({}, {0, 1})).pitch, pitch + degrees(2)) << "a stick as well";
-}
-
 TEST(LockOn, ATargetIsHiddenForAsLongAsItIsHiddenAtOnce) {
   CameraDesign plain;
   plain.lock.hiddenFor = 1;
@@ -317,24 +258,6 @@ TEST(LockOn, ATargetIsHiddenForAsLongAsItIsHiddenAtOnce) {
   }
   run(camera, 2, {}, behind);
   EXPECT_TRUE(camera.locked());
-}
-
-TEST(LockOn, ALockGoesNoFartherThanItMust) {
-  // The eyes are beside the axis and ahead of the anchor: the closest that holds them within the part of the screen.
-  LockScene scene;
-  scene.target = {0, 0, -10};
-  scene.eyes = {0.6, 0, -0.8};
-  scene.distance = 0.5;
-  scene.range = {0.5, 6};
-  scene.fieldOfView = degrees(50);
-  scene.aspect = 0.5;
-  scene.pitch = {degrees(-60), degrees(60)};
-  LockSettings settings;
-  settings.screenFraction = 0.6;
-  settings.widest = 0;
-  const double tangent = 0.6 * std::tan(degrees(25)) * 0.5;
-  const double least = 0.6 / tangent - 0.8;
-  EXPECT_NEAR(lockGoal(scene, settings).extraDistance, std::log((1 + least / 0.5) / (1 + 0.5 / 0.5)), 1e-6);
 }
 
 TEST(Targets, OutOfRangeOrWhereTheCameraIsCostEverything) {

@@ -1,7 +1,6 @@
 // What is easy to lose and hard to see: signs, clocks, resets, edges.
 
 #include "alpglow/camera/character_camera.hpp"
-#include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/pull_in.hpp"
 #include "support/camera_run.hpp"
@@ -113,22 +112,6 @@ TEST(SmallPrint, AStateThatLooksStraightUpOrDownComesBack) {
   }
 }
 
-TEST(SmallPrint, TheGamesFlagsAreNotTheBuiltInOnes) {
-  CameraDesign plain = wardenDesign();
-  plain.framings[2].when = "swimming";
-  plain.framings[3].when = "talking";
-  const CompiledDesign design(plain);
-  const std::uint32_t bits[] = {Condition::aiming, Condition::sprinting, Condition::crouched, design.flag("swimming"),
-                                design.flag("talking")};
-  std::uint32_t all = 0;
-  for (const std::uint32_t bit : bits) {
-    EXPECT_NE(bit, 0u);
-    EXPECT_EQ(all & bit, 0u);
-    all |= bit;
-  }
-  EXPECT_EQ(design.flag("flying"), 0u);
-}
-
 TEST(SmallPrint, ComfortCapsWhatTurnsByItself) {
   Preferences calm;
   calm.comfort.autoTurnCap = degrees(30);
@@ -174,48 +157,6 @@ TEST(SmallPrint, EachPullInHasItsDelay) {
     for (int i = 0; i < 6; ++i) distance = ease.step(3, 3, 0.1, settings);
     EXPECT_GT(distance, 1.5);
   }
-}
-
-TEST(SmallPrint, GroundAndVerticalAreNotExchanged) {
-  FollowSettings settings;
-  settings.halfLife = 0.1, settings.verticalHalfLife = 0.4, settings.leash = 0.3, settings.verticalLeash = 5;
-  for (const FollowKind kind : {FollowKind::exponential, FollowKind::criticallyDamped}) {
-    settings.kind = kind;
-    Follow follow;
-    follow.cut({0, 0, 0});
-    follow.step({2, 2, 0}, 0.01, settings);
-    EXPECT_NEAR(follow.lag().x(), -0.3, 1e-9) << "on the leash along the ground";
-    EXPECT_LT(follow.lag().y(), -1.5) << "not in the vertical";
-    follow.step({2, 2, 0}, 0.2, settings);
-    EXPECT_LT(std::abs(follow.lag().x()), 0.1);
-    EXPECT_LT(follow.lag().y(), -1) << "half of the time that it takes for half of the way";
-  }
-}
-
-TEST(SmallPrint, AStandingCameraInsideABodySaysSoAndKeepsANearPlane) {
-  testing::Walls body;
-  body.walls.push_back({{0, 1, 0}, 100});  // it stands 100 m below
-  StandingSettings settings;
-  settings.stand = {{0, 0, 0}, PointAxes::world};
-  settings.look = {{0, 0, -5}, PointAxes::world};
-  const View view = StandingCamera(settings).view(nullptr, nullptr, wide, &body);
-  EXPECT_TRUE(view.faults & Fault::inBody);
-  EXPECT_GT(view.nearPlane, 0);
-  EXPECT_LT(view.nearPlane, view.farPlane);
-}
-
-TEST(SmallPrint, AnotherOriginMovesTargetAndKeptPoint) {
-  const CompiledDesign design(wardenDesign());
-  const Subject here = wardenAt({0, 0, 0});
-  const Vector3d offset(1000, -20, 300);
-  const testing::FarSphere world(30);
-  CharacterCamera camera(design, here), moved = camera;
-  for (CharacterCamera* each : {&camera, &moved}) each->step(0.1, {}, here, world, wide);
-  moved.lockOn({1, {4, 2, -9}, Vector3d::Zero(), 0.5});
-  moved.shift(offset);
-  EXPECT_LT((moved.target().position - (offset + Vector3d(4, 2, -9))).norm(), 1e-9);
-  moved.endLock();
-  EXPECT_LT((moved.view().aimPoint - (camera.view().aimPoint + offset)).norm(), 1e-9);
 }
 
 TEST(SmallPrint, WhoIsImmenselyFastIsForeseenWithinReasonAndSavedAsEverybody) {

@@ -120,6 +120,8 @@ TEST(View, PutsAKnownPointWherePencilAndPaperSay) {
       EXPECT_NEAR(ndc.z(), c.depth, 1e-9);
     }
   }
+  EXPECT_LT((*quarterTurnLeft().onScreen(point) - Eigen::Vector2d(0.4, 0.5)).norm(), 1e-9);
+  EXPECT_FALSE(quarterTurnLeft().onScreen(quarterTurnLeft().position + Vector3d(5, 0, 0))) << "behind";
 }
 
 TEST(View, DepthRangesPutNearAndFarWhereTheySay) {

@@ -29,7 +29,8 @@ struct GuideSettings {
 };
 
 /// What to see. A yaw and a pitch in radians, in the view's level axes (what is not said stays the player's); or a
-/// point in the world, metres, which comes under the crosshair.
+/// point in the world, metres, which comes under the crosshair: to the dot while nothing pulls the camera in, and near
+/// it where clear space moves the shoulder.
 struct GuideGoal {
   std::optional<double> yaw, pitch;
   std::optional<Eigen::Vector3d> point;

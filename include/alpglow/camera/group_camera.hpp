@@ -76,6 +76,7 @@ class GroupCamera {
  public:
   static constexpr std::size_t mostMembers = 16;
 
+  /// Settings are brought into reason: fields of view of 1 to 150°, a group no nearer than its near plane, and so on.
   explicit GroupCamera(const GroupSettings& settings, const LookAngles& look = {0, degrees(-15)});
 
   /// From where it would like to look from now on; it goes there, and comes back there after having looked for a clear
@@ -84,10 +85,13 @@ class GroupCamera {
   /// The next frame is not connected to the one before.
   void cut() { fresh_ = true; }
 
-  /// `members` in any order but for the first, at most `mostMembers`; those with bad numbers are left out, and a bad
-  /// first one, time or aspect keeps the last view and is a fault.
+  /// `members` in any order but for the first, at most `mostMembers`, each with an id of its own; those with bad
+  /// numbers are left out, and so is a second one of an id; a bad first one, time or aspect keeps the last view and is
+  /// a fault.
   View update(double dt, Span<const GroupMember> members, const Obstacles& obstacles, double aspect);
   const GroupReport& report() const { return report_; }
+  /// Moves the world's origin: `offset` is added to every stored position. One that is not finite changes nothing.
+  void shift(const Eigen::Vector3d& offset);
   /// Where it looks, radians, and where it would like to.
   LookAngles look() const { return look_; }
 
@@ -107,6 +111,7 @@ class GroupCamera {
     Span<const Ball> span() const { return {all.data(), count}; }
   };
 
+  Slot* slotOf(std::uint32_t id);
   void keepSlots(double seconds, Span<const GroupMember> members);
   void chooseWhoIsOut(double aspect);
   Balls weighted() const;

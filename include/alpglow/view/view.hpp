@@ -17,6 +17,7 @@
 #include <Eigen/Geometry>
 
 #include <cstdint>
+#include <optional>
 
 namespace alpglow {
 
@@ -185,6 +186,9 @@ struct View : ViewNumbers {
   Eigen::Vector3d aimDirection() const;
   /// The angle between the crosshair's ray and one from the character's hand or eye to the aim point, radians.
   double aimDifference(const Eigen::Vector3d& hand) const;
+  /// Where a point of the world is on the screen: 0 in the middle, 1 at the right and at the upper edge; nothing where
+  /// it is not in front of the camera.
+  std::optional<Eigen::Vector2d> onScreen(const Eigen::Vector3d& point) const;
   /// View space to clip space.
   Eigen::Matrix4d projection(ClipSpace clip = {}, const HostAxes& axes = {}) const;
 };

@@ -65,6 +65,11 @@ struct TraceFrame {
 
 using Trace = std::vector<TraceFrame>;
 
+/// What stands between the spaces of a column: events, flags, blocks.
+std::vector<std::string> wordsOf(const std::string& column);
+/// Whether an event happened in this frame.
+bool happened(const TraceFrame& frame, const std::string& event);
+
 /// A column: its name, and the number or the text of a frame that it holds; the other one is null.
 struct TraceColumn {
   const char* name;

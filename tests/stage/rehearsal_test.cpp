@@ -1,0 +1,103 @@
+// What takes make of walker, camera and clock.
+
+#include "alpglow/stage/rehearsal.hpp"
+#include "alpglow/io/level_file.hpp"
+#include "support/temporary_file.hpp"
+
+#include <gtest/gtest.h>
+
+namespace alpglow::stage {
+namespace {
+
+using Eigen::Vector3d;
+
+/// A framing beside the base, in force while a condition of the same name holds.
+CompiledDesign designWith(const std::string& condition) {
+  CameraDesign plain;
+  NamedFraming framing = plain.framings[0];
+  framing.name = framing.when = condition;
+  plain.framings.push_back(framing);
+  return CompiledDesign(plain);
+}
+
+/// On a meadow around the origin, on which one looks north.
+io::Trace played(const CompiledDesign& design, const std::string& lines, const RehearsalOptions& options = {},
+                 const std::vector<io::LevelRegion>& regions = {}) {
+  io::Level level;
+  level.objects.push_back({"ground", "stone", {}, io::boxMesh({0, -1, 0}, {40, 1, 40}, 0), true});
+  level.regions = regions;
+  const io::Take take = io::readTake(testing::temporaryFile("r.take", "alpglow take 1\n" + lines));
+  return rehearse(design, Stage(level), take, options);
+}
+
+TEST(Rehearsal, AJumpLeavesARestingCameraLevel) {
+  CameraDesign plain;
+  plain.framings[0].framing.follow.restAbove = 1.5;
+  double low = 1e9, high = -1e9, highest = 0;
+  for (const io::TraceFrame& frame : played(CompiledDesign(plain), "1 jump 1.4\n3 end\n")) {
+    if (frame.time < 0.5) continue;
+    low = std::min(low, frame.camera.y()), high = std::max(high, frame.camera.y());
+    highest = std::max(highest, frame.subject.y());
+  }
+  EXPECT_NEAR(highest, 1.4, 0.02);
+  EXPECT_LT(high - low, 1e-3);
+}
+
+TEST(Rehearsal, ATeleportCutsAtItsMomentAndTurnsTheCamera) {
+  for (const io::TraceFrame& frame : played(CompiledDesign(CameraDesign()), "1.004 teleport 3 0 -2 90\n2 end\n")) {
+    const bool after = frame.time > 1.004;
+    EXPECT_NEAR((frame.subject - (after ? Vector3d(3, 0, -2) : Vector3d(0, 0, 0))).norm(), 0, 0.02) << frame.time;
+    EXPECT_NEAR(frame.yaw, after ? 90 : 0, 1e-9);
+    EXPECT_EQ(io::happened(frame, "cut"), frame.frame == 0 || (after && frame.time < 1.018));
+  }
+}
+
+TEST(Rehearsal, ASlowWorldLeavesTheHandAsItIsAndDegreesAreDegrees) {
+  for (const double sensitivity : {1.0, 2.5}) {
+    CameraDesign plain;
+    plain.look.yawPerCount = degrees(0.05) * sensitivity;
+    RehearsalOptions options;
+    options.preferences.mouse.sensitivityX = sensitivity;
+    options.preferences.mouse.invertX = sensitivity > 1;
+    const io::Trace trace =
+        played(CompiledDesign(plain), "0 KeyW 1\n2 slow 0.25\n2.2..3 MouseTurn -90 0\n4 end\n", options);
+    EXPECT_NEAR(trace[119].world, 2, 1e-9);
+    EXPECT_NEAR(trace[239].world, 2.5, 1e-9);
+    EXPECT_NEAR(trace[239].yaw, 90, 1e-6);
+    double path = 0;
+    for (std::size_t i = 120; i < 240; ++i) path += (trace[i].subject - trace[i - 1].subject).norm();
+    EXPECT_NEAR(path, (trace[119].subject - trace[59].subject).norm() / 2, 0.05) << "two seconds at a quarter";
+  }
+  const io::Trace still = played(CompiledDesign(CameraDesign()), "0 KeyW 1\n2 slow 0\n4 end\n");
+  EXPECT_EQ(still[239].subject, still[130].subject);
+}
+
+TEST(Rehearsal, AGameHasASayAtEachTick) {
+  const CompiledDesign design = designWith("alert");
+  RehearsalOptions options;
+  int ticks = 0;
+  options.game = [&](CharacterCamera& camera, double time) {
+    ++ticks;
+    camera.setCondition(design.flag("alert"), time > 0.5);
+  };
+  const io::Trace trace = played(design, "1 end\n", options);
+  EXPECT_EQ(ticks, 60);
+  EXPECT_EQ(trace[20].framing, "base");
+  EXPECT_EQ(trace[50].framing, "alert");
+}
+
+TEST(Rehearsal, RegionsSetConditionsOfFramings) {
+  io::LevelRegion region;
+  region.flag = "indoors";
+  region.region.base = {3, 0, -2};
+  for (const io::TraceFrame& frame :
+       played(designWith("indoors"), "0.5 teleport 3 0 -2\n1.5 teleport 0 0 0\n2 end\n", {}, {region})) {
+    const bool inside = frame.time >= 0.5 && frame.time < 1.5;
+    EXPECT_EQ(frame.flags, inside ? "indoors" : "") << frame.time;
+    EXPECT_EQ(frame.framing == "indoors", inside);
+    EXPECT_LT(std::hypot(frame.headX, frame.headY), 0.7);
+  }
+}
+
+}  // namespace
+}  // namespace alpglow::stage
