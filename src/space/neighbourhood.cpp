@@ -66,10 +66,9 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
   static_assert(std::is_trivially_destructible_v<Shape>);
   const Bounds bounds = boundsOf(shape);
-  const RigidMotion motion = thing.motion;
-  const bool moves = motion.moves() && list_.movingCount < list_.moving.size();
-  const double comes = moves ? comesCloserBy(motion, bounds) : 0;
-  if (list_.overflowed || !list_.bounds.touches(bounds.grown(comes))) return;
+  const bool moves = thing.motion.moves() && list_.movingCount < list_.moving.size();
+  const bool near = list_.bounds.touches(moves ? bounds.grown(comesCloserBy(thing.motion, bounds)) : bounds);
+  if (list_.overflowed || !near) return;
   list_.overflowed = list_.count == list_.entries.size();
   if (list_.overflowed) return;
   [[maybe_unused]] Plane* const planes = list_.planes.data() + list_.planeCount;
@@ -106,13 +105,14 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
 }
 
 /// Everything whose bounds the question reaches, which is whom `ask` does not find at `never`; by fours, the nearest
-/// first, so that what is behind is not asked for long.
+/// first, and none that is farther than `limit` has become meanwhile.
 template <class Ask, class Visit>
-void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitEach) const {
+void Neighbourhood::forEachNear(const double& limit, Ask&& ask, std::uint32_t purpose, Visit&& visitEach) const {
   const auto visitFour = [&](std::size_t start) {
     const Four each = ask(list_.each[start / 4]);
     for (std::size_t i = 0; i < std::min<std::size_t>(4, list_.count - std::min(start, list_.count)); ++i) {
-      if (each[static_cast<Eigen::Index>(i)] == never) continue;
+      const float after = each[static_cast<Eigen::Index>(i)];
+      if (after == never || static_cast<double>(after) > limit) continue;
       const Entry& entry = list_.entries[start + i];
       if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
     }
@@ -137,16 +137,17 @@ void Neighbourhood::forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visitE
       inOrder[at] = reached;
     }
   }
-  for (std::size_t i = 0; i < count; ++i) visitFour(inOrder[i].start);
+  for (std::size_t i = 0; i < count && static_cast<double>(inOrder[i].after) <= limit; ++i) visitFour(inOrder[i].start);
 }
 
 Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose, bool stillOnly) const {
   if (list_.cutShort) return noAnswer();
   const Way way(first.from() - list_.middle, first.direction(), first.distance(), radius);
-  forEachNear([&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose,
-              [&](const auto& shape, const Entry& entry) {
-                if (!stillOnly || !entry.moves) first(shape, entry.thing);
-              });
+  forEachNear(
+      first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose,
+      [&](const auto& shape, const Entry& entry) {
+        if (!stillOnly || !entry.moves) first(shape, entry.thing);
+      });
   return first.contact();
 }
 
@@ -211,7 +212,7 @@ double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
     const Four at = away(boxes);
     return Four((at <= static_cast<float>(nearest)).select(at, Four::Constant(never)));
   };
-  forEachNear(within, Purpose::camera,
+  forEachNear(nearest, within, Purpose::camera,
               [&](const auto& shape, const Entry&) { nearest = std::min(nearest, nearestTo(shape, point).distance); });
   return world_.isInside(point) ? 0 : nearest;
 }

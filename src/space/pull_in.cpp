@@ -27,7 +27,7 @@ constexpr double shoulderShares[] = {1, 0.5, 0};
 constexpr double noDifference = 1e-3;                             // metres, in what a share is worth
 constexpr double staysPut = 0.15;                                 // metres that another shoulder must be better by
 constexpr double shoulderBackAfter = 1, shoulderHalfLife = 0.12;  // seconds
-constexpr double shoulderEvery = 0.025;                           // seconds from one choice to the next
+constexpr double momentEvery = 0.012;                             // seconds from one look at shares to the next
 constexpr double axisRate = 4;                                    // per second, between the line and the axis
 
 }  // namespace
@@ -110,11 +110,7 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   const bool looksAhead = foresees(request, settings, seconds);
   if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
 
-  sinceChoice_ += seconds;
-  if (sinceChoice_ >= shoulderEvery) {
-    chooseShoulder(scene, sinceChoice_, settings);
-    sinceChoice_ = 0;
-  }
+  chooseShoulder(scene, seconds, settings);
   moveShoulder(scene, seconds, settings);
   const Scene::Room room = scene.room(scene.now(), shoulderLeft(request.shoulder));
   const double givesUp = std::abs(request.shoulder) * (1 - shoulderShare_) - givenUp_;
@@ -172,39 +168,58 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double room, double length, 
 }
 
 /// The share of the shoulder that keeps the most distance, at a price; more than now only after it has been better for
-/// a while.
+/// a while. What shares are worth takes many questions, so a frame looks at one moment: here, or a little ahead.
 void PullIn::chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings) {
-  if (scene.asked.aims) {  // who aims needs to see past the head
-    shoulderShare_ = 1;
-    prefers_ = 0;
-    return;
+  const double shoulder = std::abs(scene.asked.shoulder), scale = scene.asked.scale;
+  const bool worthIt = settings.shoulderSpeed > 0 && shoulder > leastShoulder * scale &&
+                       scene.asked.distance > closestForeseen * scale && !scene.asked.aims;
+  if (scene.asked.aims) shoulderShare_ = 1;  // who aims needs to see past the head
+  if (!worthIt) worths_ = ShoulderWorths();
+  sinceLook_ += seconds;
+  if (worthIt && sinceLook_ >= momentEvery) {
+    const auto looks = static_cast<int>(std::min(sinceLook_ / momentEvery, double{std::size(shoulderAheads)}));
+    for (int i = 0; i < looks; ++i) worths_.look(scene, settings);
+    sinceLook_ = 0;
   }
-  const double shoulder = scene.asked.shoulder, scale = scene.asked.scale;
-  const bool worthIt = settings.shoulderSpeed > 0 && std::abs(shoulder) > leastShoulder * scale &&
-                       scene.asked.distance > closestForeseen * scale;
   double best = 1, most = -noLimit;
-  for (const double share : shoulderShares) {
-    if (!worthIt) break;
+  for (std::size_t i = 0; i < std::size(shoulderShares); ++i) {
+    const double share = shoulderShares[i];
     const double price =
-        settings.shoulderPrice * std::abs(shoulder) * (1 - share) - (share == shoulderShare_ ? staysPut * scale : 0);
-    const double needed = most + noDifference + price;  // or it is not better
-    if (needed >= scene.asked.distance) continue;       // which it cannot be
-    double worth = noLimit;
-    for (const double ahead : shoulderAheads) {
-      const Scene::Place place = ahead == 0 ? scene.now() : scene.in(ahead * settings.foresight);
-      worth = std::min(worth, scene.worth(place, share * shoulder, needed));
-      if (worth <= needed || (ahead == 0 && !scene.moves())) break;
-    }
-    const double whole = (scene.ideal(scene.now(), share * shoulder) - scene.asked.head).norm();
-    const bool free = worth >= std::min(whole, scene.asked.distance) - noDifference;
-    worth -= price;
+        settings.shoulderPrice * shoulder * (1 - share) - (share == shoulderShare_ ? staysPut * scale : 0);
+    const double worth = worths_.least(i) - price;
     if (worth > most + noDifference) most = worth, best = share;
-    if (share == 1 && free) break;  // free everywhere
   }
   prefers_ = best > shoulderShare_ ? prefers_ + seconds : 0;
   if (best < shoulderShare_ || prefers_ >= shoulderBackAfter) {
     shoulderShare_ = best;
     prefers_ = 0;
+  }
+}
+
+double PullIn::ShoulderWorths::least(std::size_t share) const {
+  double least = noLimit;
+  for (const auto& moment : metres) least = std::min(least, moment[share]);
+  return least;
+}
+
+/// As long as the whole shoulder is free at every moment, what the others are worth is neither known nor needed.
+void PullIn::ShoulderWorths::look(const Scene& scene, const PullInSettings& settings) {
+  next = static_cast<std::uint8_t>((next + 1) % metres.size());
+  const double ahead = shoulderAheads[next] * settings.foresight;
+  auto& worth = metres[next];
+  worth.fill(noLimit);
+  if (ahead > 0 && !scene.moves()) return;
+  const Scene::Place place = ahead == 0 ? scene.now() : scene.in(ahead);
+  for (std::size_t i = 0; i < worth.size(); ++i) {
+    const double shoulder = shoulderShares[i] * scene.asked.shoulder;
+    worth[i] = scene.worth(place, shoulder);
+    if (i > 0) continue;
+    const double whole = (scene.ideal(place, shoulder) - place.head).norm();
+    if (worth[0] >= std::min(whole, scene.asked.distance) - noDifference) worth[0] = noLimit;
+    if (least(0) == noLimit) {
+      std::fill(worth.begin() + 1, worth.end(), 0.0);
+      return;
+    }
   }
 }
 

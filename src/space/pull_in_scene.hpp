@@ -101,11 +101,9 @@ class PullIn::Scene {
         clearIn(place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)), place.seconds);
     return {length, clear.obstacle == noObstacle ? noLimit : clear.fraction * length, clear.obstacle};
   }
-  /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from; or anything that is
-  /// not more than `needed`.
-  double worth(const Place& place, double shoulder, double needed) const {
+  /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from.
+  double worth(const Place& place, double shoulder) const {
     const Room line = room(place, shoulder);
-    if (line.clear <= needed) return line.clear;
     const Eigen::Vector3d from = pivot(place, shoulder);
     double axis = 1;
     if (clearIn(place.head, from, radius_, place.seconds).fraction == 1)

@@ -2,6 +2,7 @@
 
 #include "alpglow/base/state.hpp"
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/standing_camera.hpp"
 #include "support/camera_run.hpp"
 #include "support/walls.hpp"
 #include "support/warden_camera.hpp"
@@ -108,6 +109,25 @@ TEST(LooseEnds, APoseWithAnyBadNumberIsNone) {
   }
 }
 
+TEST(LooseEnds, AStandingCameraTellsHowItMovesAndTurns) {
+  StandingSettings settings;
+  settings.look.point = {0, 1, 0};
+  settings.roll = 0.2;
+  const auto at = [&](double t) {
+    ReferenceFrame cabin, warden;
+    cabin.velocity = {1, 0.5, -2}, warden.velocity = {-3, 1, 0.7};
+    cabin.origin = Vector3d(0, 4, 0) + t * cabin.velocity;
+    warden.origin = Vector3d(3, 0, -8) + t * warden.velocity;
+    return StandingCamera(settings).view(&cabin, &warden, wide);
+  };
+  constexpr double dt = 1e-5;
+  const View view = at(0), later = at(dt), before = at(-dt);
+  EXPECT_NEAR(view.yawRate, shortestTurn(before.yaw, later.yaw) / (2 * dt), 1e-6);
+  EXPECT_NEAR(view.pitchRate, (later.pitch - before.pitch) / (2 * dt), 1e-6);
+  EXPECT_LT((view.velocity - (later.position - before.position) / (2 * dt)).norm(), 1e-6);
+  EXPECT_EQ(view.roll, 0.2);
+}
+
 TEST(LooseEnds, ASmallWorldIsFilmedLikeALargeOne) {
   CameraDesign plain = wardenDesign();
   plain.fade.eyesBelow = 0.35, plain.fade.eyesUntil = 0.7;
@@ -140,6 +160,22 @@ TEST(LooseEnds, ASmallWorldIsFilmedLikeALargeOne) {
   EXPECT_GT(faded, 3);
   EXPECT_EQ(eyes, 1);
   EXPECT_EQ(lost, 1);
+}
+
+TEST(LooseEnds, AStepThatIsFinishedGoesOnAllTheWay) {
+  BobSettings settings{0.06, 0.05};
+  HeadBob bob;
+  bob.step(2.13, 1, true, settings);
+  double largest = 0, moved = 0;
+  Eigen::Vector2d before = bob.offset(settings);
+  for (int i = 0; i < 1000 && !bob.still(); ++i) {
+    bob.step(0, 1e-3, true, settings);
+    largest = std::max(largest, (bob.offset(settings) - before).norm());
+    moved += (bob.offset(settings) - before).norm();
+    before = bob.offset(settings);
+  }
+  EXPECT_GT(moved, 0.005);
+  EXPECT_LT(largest, moved / 50) << "no jump at the end";
 }
 
 TEST(LooseEnds, AfterACutNothingIsLeftOfBefore) {

@@ -85,7 +85,7 @@ class Neighbourhood final : public Obstacles {
   template <class Visit>
   static void visit(const Entry& entry, Visit&& visit);
   template <class Ask, class Visit>
-  void forEachNear(Ask&& ask, std::uint32_t purpose, Visit&& visit) const;
+  void forEachNear(const double& limit, Ask&& ask, std::uint32_t purpose, Visit&& visit) const;
   Contact first(FirstContact first, double radius, std::uint32_t purpose, bool stillOnly = false) const;
   Span<const std::uint32_t> moving() const { return {list_.moving.data(), list_.movingCount}; }
 

@@ -25,6 +25,7 @@
 #include <Eigen/Core>
 
 #include <array>
+#include <cstdint>
 
 namespace alpglow {
 
@@ -129,7 +130,8 @@ class PullIn {
     fields.number(givenUp_, 0, 1e15);
     fields.numbers(1e15, givingUp_);
     fields.number(alongAxis_, 0, 1);
-    fields.times(prefers_, sinceChoice_, foreseenIn_);
+    fields.part(worths_);
+    fields.times(prefers_, foreseenIn_, sinceLook_);
     fields.ids(foreseen_);
     fields.flags(pulledIn_, oriented_);
   }
@@ -137,6 +139,22 @@ class PullIn {
  private:
   class Scene;
   struct Ahead;
+  /// What shares of the shoulder leave of the distance, as looked at last: a moment after the other.
+  struct ShoulderWorths {
+    static constexpr double free = UrgentLimit::unlimited;
+    std::array<std::array<double, 3>, 3> metres{{{free, 0, 0}, {free, 0, 0}, {free, 0, 0}}};  // moments, shares
+    std::uint8_t next = 0;
+
+    double least(std::size_t share) const;
+    void look(const Scene& scene, const PullInSettings& settings);
+    template <class Fields>
+    void state(Fields& fields) {
+      for (auto& moment : metres) {
+        for (double& worth : moment) fields.number(worth, -1e15, free);
+      }
+      fields.whole(next, 2);
+    }
+  };
 
   OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   WalkMotion walked(const PullInMotion& motion, double seconds) const;
@@ -153,8 +171,9 @@ class PullIn {
   LookAngles lastOrbit_;
   double shoulderShare_ = 1, prefers_ = 0;  // of the shoulder, what is aimed at; and for how long more was preferred
   double givenUp_ = 0, givingUp_ = 0;       // of the shoulder, metres and metres per second
-  double sinceChoice_ = 0;                  // of the share, seconds
-  double alongAxis_ = 0;                    // 1: the shoulder stays while the camera comes in
+  ShoulderWorths worths_;
+  double sinceLook_ = 0;  // at them, seconds
+  double alongAxis_ = 0;  // 1: the shoulder stays while the camera comes in
   ObstacleId foreseen_ = noObstacle;
   double foreseenIn_ = 0;
   bool pulledIn_ = false, oriented_ = false;

@@ -25,8 +25,9 @@ struct RigidMotion {
   /// beyond 100 m/s or rad/s or not finite.
   bool moves() const {
     constexpr double least = 0.02, most = 100;
-    const double fastest = std::max(velocity.norm(), spin.norm());
-    return fastest > least && fastest < most && about.allFinite() && velocity.allFinite() && spin.allFinite();
+    const double square = std::max(velocity.squaredNorm(), spin.squaredNorm());
+    return square > least * least && square < most * most && about.allFinite() && velocity.allFinite() &&
+           spin.allFinite();
   }
   Eigen::Vector3d velocityAt(const Eigen::Vector3d& point) const { return velocity + spin.cross(point - about); }
   /// As seen from something that moves itself.
