@@ -13,13 +13,27 @@ namespace alpglow::cli {
 
 namespace {
 
-/// How high a jump leaves the camera level, and how long that is in the air.
+/// How high a jump leaves the camera level, and how long that is in the air; how far one walks in the picture.
 std::string restText(const FollowSettings& follow) {
-  if (follow.restAbove + follow.restBelow <= 0) return "";
-  return fmt::format(
-      "  rests in the air      level through jumps up to {:.2f} m ({:.2f} s) and falls up to {:.2f} m; after landing "
-      "caught up within {:.2f} s\n",
-      follow.restAbove, 2 * std::sqrt(2 * follow.restAbove / 9.81), follow.restBelow, follow.catchUp);
+  const RestZoneSettings& rest = follow.rest;
+  std::string text;
+  if (rest.above + rest.below > 0) {
+    text += fmt::format(
+        "  rests in the air      level through jumps up to {:.2f} m ({:.2f} s) and falls up to {:.2f} m; after landing "
+        "caught up within {:.2f} s\n",
+        rest.above, 2 * std::sqrt(2 * rest.above / 9.81), rest.below, rest.catchUp);
+  }
+  if (rest.aside()) {
+    text += fmt::format("  rests on the ground   the subject walks {}{} before the camera goes along",
+                        rest.radius > 0 ? fmt::format("{:.2f} m", rest.radius) : std::string(),
+                        rest.screen > 0 ? fmt::format("{}{:.0f} % of half of the picture's height",
+                                                      rest.radius > 0 ? " or " : "", 100 * rest.screen)
+                                        : std::string());
+    text += rest.after > 0
+                ? fmt::format("; caught up within {:.2f} s once it has stood for {:.1f} s\n", rest.catchUp, rest.after)
+                : std::string("\n");
+  }
+  return text;
 }
 
 std::string lagText(const char* where, double halfLife, double leash) {

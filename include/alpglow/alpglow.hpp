@@ -34,6 +34,7 @@
 // follow/reference_frame      what a subject stands on; up; scale
 // follow/subject              the character as it is drawn
 // follow/follow               exact lag on a leash
+// follow/rest_zone            where a subject may move before it is followed
 // follow/frame_follow         following on what moves, getting on and off, lead
 // follow/head_bob             of walking, by distance
 // follow/head_motion          bob, dip of a landing, breathing
@@ -144,6 +145,7 @@
 #include "alpglow/follow/head_bob.hpp"
 #include "alpglow/follow/head_motion.hpp"
 #include "alpglow/follow/reference_frame.hpp"
+#include "alpglow/follow/rest_zone.hpp"
 #include "alpglow/follow/subject.hpp"
 #include "alpglow/framing/aim_point.hpp"
 #include "alpglow/framing/flight.hpp"

@@ -96,6 +96,11 @@ FrameFollowSettings ActiveFraming::followSettings(const CompiledDesign& design) 
     if (curve.what == Curved::followHalfLife) result.feet.halfLife += curve.added(inputs_, distance_.shown());
     if (curve.what == Curved::verticalHalfLife) result.feet.verticalHalfLife += curve.added(inputs_, distance_.shown());
   }
+  RestZoneSettings& rest = result.feet.rest;
+  if (rest.screen > 0) {
+    const double half = distance_.shown() * std::tan(shownFieldOfView(design, 0) / 2);
+    rest.radius = std::max(rest.radius, rest.screen * half);
+  }
   return result;
 }
 

@@ -210,6 +210,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.bobRight = motion.x();
   view.bobUp = motion.y();
   view.rest = followed.rest();
+  view.restAside = followed.restAside();
   view.fieldOfView = framing.pose.fieldOfView;
   view.aspect = parts_.framing.aspect();
   view.nearPlane = pose.nearPlane;

@@ -156,6 +156,7 @@ const Setting<M> pushLimitsSettings[] = {
 using R = Framing;
 using N = LensSettings;
 using W = FollowSettings;
+using Rest = RestZoneSettings;
 const char* const lensKinds[] = {"vertical_fov", "horizontal_fov", "focal_length", "magnification"};
 const char* const lookScaleKinds[] = {"screen", "fixed"};
 const char* const keepsKinds[] = {"look", "aim"};
@@ -206,12 +207,21 @@ const Setting<R> framingSettings[] = {
     number<R, &R::follow, &W::leash>("leash_m", "m", 0, 50, 1, "longest lag along the ground; 0 = none"),
     number<R, &R::follow, &W::verticalLeash>("vertical_leash_m", "m", 0, 50, 1,
                                              "longest lag in the vertical; 0 = none"),
-    number<R, &R::follow, &W::restAbove>("rest_above_m", "m", 0, 20, 1,
-                                         "in the air the subject may be this much higher before the camera rises; 0 = "
-                                         "it goes along at once"),
-    number<R, &R::follow, &W::restBelow>("rest_below_m", "m", 0, 20, 1, "and this much lower before it sinks"),
-    number<R, &R::follow, &W::catchUp>("catch_up_s", "s", 0, 5, 1,
-                                       "time of making up for that after landing; 0 = a cut"),
+    number<R, &R::follow, &W::rest, &Rest::above>("rest_above_m", "m", 0, 20, 1,
+                                                  "in the air the subject may be this much higher before the camera "
+                                                  "rises; 0 = it goes along at once"),
+    number<R, &R::follow, &W::rest, &Rest::below>("rest_below_m", "m", 0, 20, 1, "and this much lower before it sinks"),
+    number<R, &R::follow, &W::rest, &Rest::radius>("rest_radius_m", "m", 0, 20, 1,
+                                                   "along the ground the subject may go this far before the camera "
+                                                   "goes along; 0 = at once"),
+    number<R, &R::follow, &W::rest, &Rest::screen>("rest_screen", "", 0, 0.9, 1,
+                                                   "the same as a share of half of the picture's height, at the "
+                                                   "subject's distance; the larger of the two counts"),
+    number<R, &R::follow, &W::rest, &Rest::after>("rest_after_s", "s", 0, 60, 1,
+                                                  "beside a subject that stands for so long the camera makes up for "
+                                                  "it; 0 = never"),
+    number<R, &R::follow, &W::rest, &Rest::catchUp>("catch_up_s", "s", 0, 5, 1,
+                                                    "time of making up after landing, or then; 0 = a cut"),
     number<R, &R::orbitHalfLife>("orbit_half_life_s", "s", 0, 2, 1,
                                  "half-life by which the orbit trails behind the look and the heading; 0 = not at all"),
     number<R, &R::eyeHalfLife>("eye_half_life_s", "s", 0, 2, 1,

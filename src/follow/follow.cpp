@@ -31,18 +31,6 @@ double decayUntilLeash(const Vector3d& lag, const Vector3d& moved, double u, dou
   return q < 1 ? -std::log1p(-q) : std::numeric_limits<double>::infinity();
 }
 
-/// Towed along on the tight leash while the target moves by `moved`.
-Vector3d towedLag(const Vector3d& lag, const Vector3d& moved, double leash) {
-  const double distance = moved.norm();
-  const Vector3d ahead = moved / distance;
-  const Vector3d toTarget = -lag.normalized();
-  const double cosine = std::clamp(toTarget.dot(ahead), -1.0, 1.0);
-  const Vector3d across = toTarget - cosine * ahead;  // of length sin θ
-  const double halfPerSine = std::exp(-distance / leash) / (1 + cosine);
-  const double half = halfPerSine * across.norm();  // tan(θ/2)
-  return -leash / (1 + half * half) * ((1 - half * half) * ahead + 2 * halfPerSine * across);
-}
-
 Vector3d limitedTo(const Vector3d& v, double most) {
   const double length = v.norm();
   return length > most ? Vector3d(v * (most / length)) : v;
@@ -92,6 +80,18 @@ Retuned retuned(const Trailing& now, const OneFollow& before, const OneFollow& a
 
 }  // namespace
 
+Vector3d towed(const Vector3d& lag, const Vector3d& moved, double length) {
+  const double distance = moved.norm();
+  if (distance == 0) return lag;
+  const Vector3d ahead = moved / distance;
+  const Vector3d toTarget = -lag.normalized();
+  const double cosine = std::clamp(toTarget.dot(ahead), -1.0, 1.0);
+  const Vector3d across = toTarget - cosine * ahead;  // of length sin θ
+  const double halfPerSine = std::exp(-distance / length) / (1 + cosine);
+  const double half = halfPerSine * across.norm();  // tan(θ/2)
+  return -length / (1 + half * half) * ((1 - half * half) * ahead + 2 * halfPerSine * across);
+}
+
 Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double halfLife, double leash) {
   if (leash <= 0) return Vector3d::Zero();
   if (lag.squaredNorm() == 0 && moved.squaredNorm() == 0) return lag;
@@ -105,7 +105,7 @@ Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double 
   const double before = decayUntilLeash(start, moved, u, leash);
   if (before >= u) return freeLag(start, moved, u);
   const double share = before / u;
-  return towedLag(freeLag(start, moved * share, before), moved * (1 - share), leash);
+  return towed(freeLag(start, moved * share, before), moved * (1 - share), leash);
 }
 
 DampedLag dampedLag(const DampedLag& before, const Vector3d& moved, double dt, double halfLife, double leash) {

@@ -21,7 +21,7 @@ constexpr double nothing = 1e-6;   // metres of rest that are not worth planning
 constexpr double directly = 0.1;   // up that turns by less in one step, radians, is followed as it is
 
 FollowSettings evenly(double halfLife, double leash) {
-  return {FollowKind::exponential, halfLife, halfLife, leash, leash, unlimited};
+  return {FollowKind::exponential, halfLife, halfLife, leash, leash, {}, unlimited};
 }
 
 double leashes(const FrameFollowSettings& settings) { return settings.feet.leash + settings.feet.verticalLeash; }
@@ -73,7 +73,7 @@ void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollow
   turnLevel(frame.up, settings.platform.change, directly);
   if (frame.scale != scale_) {
     for (Follow* follow : {&feet_, &slow_}) follow->scale(scale_ / frame.scale);
-    rest_ = std::clamp(rest_ * (scale_ / frame.scale), -mostRest, mostRest);
+    zone_.scale(scale_ / frame.scale);
   }
   keep(frame);
   const Vector3d up = frame.untouched() ? frame.up : Vector3d(frame.rotation.conjugate() * frame.up);
@@ -81,37 +81,40 @@ void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollow
   leadFactor_ = leadFactor(settings);
   airborne_ = airborne_ || !subject.onGround;
   followFeet(feet, up, seconds, settings.feet);
-  if (subject.onGround) land(settings.feet.catchUp);
+  settle(subject.onGround, settings.feet.rest);
   if (settings.lead.time > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
   const double eyes = settings.eyeHalfLife;
   eyes_.step(frame.turnToLocal(subject.head - subject.feet), seconds, evenly(eyes, unlimited), up);
 }
 
-/// Within the zone nothing moves up or down; from the moment of meeting its edge on that goes along.
 void FrameFollow::followFeet(const Vector3d& feet, const Vector3d& up, double seconds, const FollowSettings& settings) {
-  const bool rests = airborne_ && settings.restAbove + settings.restBelow > 0;
-  if (!rests && rest_ == 0) {
+  const bool rests = settings.rest.aside() || (airborne_ && settings.rest.above + settings.rest.below > 0);
+  const Vector3d from = feet_.target() - zone_.offset(up), moved = feet - from;
+  if (moved.norm() > settings.teleportDistance) zone_ = RestZone();
+  if (!rests && !zone_.resting()) {
     feet_.step(feet, seconds, settings, up);
     return;
   }
-  const Vector3d from = feet_.target() - rest_ * up, moved = feet - from;
-  const double rises = up.dot(moved), free = rests ? rest_ - rises : rest_;
-  const double edge = rests ? std::clamp(free, -settings.restAbove, settings.restBelow) : rest_;
-  const double share = free == edge ? 1 : std::clamp((rest_ - edge) / rises, 0.0, 1.0);
-  if (share < 1) feet_.step(from + share * moved + edge * up, share * seconds, settings, up);
-  rest_ = edge;
-  feet_.step(feet + rest_ * up, share < 1 ? (1 - share) * seconds : seconds, settings, up);
+  zone_.step(moved, up, !airborne_, seconds, settings.rest,
+             [&](const Vector3d& way, double piece) { feet_.step(feet_.target() + way, piece, settings, up); });
 }
 
-/// It stands: what rests goes there within the time.
-void FrameFollow::land(double seconds) {
-  airborne_ = false;
-  if (rest_ == 0) return;
-  const Vector3d by = turned(rest_ * localUp());
-  feet_.shift(-rest_ * localUp());
-  const bool any = std::abs(rest_) > nothing;
-  rest_ = 0;
-  if (any) left_.begin(left_.difference() + by, seconds);
+/// What rests above or below goes where it stands within the time, and so does what rests beside who has stood for
+/// long.
+void FrameFollow::settle(bool onGround, const RestZoneSettings& settings) {
+  const bool lands = onGround && zone_.rise() != 0;
+  const double due = zone_.due(settings);
+  if (onGround) airborne_ = false;
+  if (!lands && due < 0) return;
+  Vector3d left = Vector3d::Zero();
+  if (lands) left += zone_.rise() * localUp();
+  if (due >= 0) left += zone_.aside();
+  if (lands) zone_.land();
+  if (due >= 0) zone_.gather();
+  feet_.shift(-left);
+  if (left.norm() <= nothing) return;
+  left_.begin(left_.difference() + turned(left), settings.catchUp);
+  if (due > 0) left_.advance(due);
 }
 
 /// The way there was a straight line in the world, in the axes of what it left.
@@ -138,7 +141,7 @@ void FrameFollow::change(const Subject& subject, double seconds, const FrameFoll
   const FollowSettings still = evenly(settings.eyeHalfLife, unlimited);
   eyes_.resettle(eyesNow, after.turnToLocal(eyes) - eyesNow, Vector3d::Zero(), Vector3d::Zero(), still, up);
 
-  rest_ = 0;
+  zone_ = RestZone();
   airborne_ = flies;
   yawRateBefore_ = yawRate_;
   turning_ = after.yawRate;
@@ -163,9 +166,9 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
   const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore), leadBefore = lead();
   leadFactor_ = leadFactor(after);
   const double led = (lead() - leadBefore).norm();
-  const double rest = std::clamp(rest_, -after.feet.restAbove, after.feet.restBelow);
-  feet_.shift((rest - rest_) * axis);
-  rest_ = rest;
+  const Vector3d offset = zone_.offset(axis);
+  zone_.limit(after.feet.rest);
+  feet_.shift(zone_.offset(axis) - offset);
   const double swing = feet_.retune(local, before.feet, after.feet, axis) +
                        anchorHeight * eyes_.retune(still, eyesBefore, eyesAfter, axis);
   // The leash may shorten the lag: its part of the difference counts as well.
@@ -265,11 +268,7 @@ Vector3d FrameFollow::velocity(const Vector3d& subject, const FrameFollowSetting
   const bool plain = rotation_.w == 1 && scale_ == 1;
   const Vector3d frame = velocity_, own = subject - frame, up = plain ? this->up() : turn.conjugate() * this->up();
   const Vector3d local = plain ? own : Vector3d(turn.conjugate() * own / scale_);
-  const double rises = up.dot(local);
-  const bool rests = airborne_ && settings.feet.restAbove + settings.feet.restBelow > 0 &&
-                     !(rises > 0 && rest_ <= -settings.feet.restAbove) &&
-                     !(rises < 0 && rest_ >= settings.feet.restBelow);
-  Vector3d point = feet_.speed(rests ? Vector3d(local - rises * up) : local, settings.feet, up);
+  Vector3d point = feet_.speed(zone_.velocity(local, up, !airborne_, settings.feet.rest), settings.feet, up);
   if (leadFactor_ > 0) {
     const Vector3d slow = slow_.speed(local, slowly(settings.lead), up), ahead = leadFactor_ * (local - slow);
     point += ahead - up.dot(ahead) * up;

@@ -121,6 +121,7 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   row.swayYaw = toDegrees(view.swayYaw);
   row.swayPitch = toDegrees(view.swayPitch);
   row.rest = view.rest;
+  row.restAside = view.restAside;
   row.events = namesOf(view.events);
   row.swingBack = toDegrees(view.swungBack);
   row.holdoff = view.holdoff;

@@ -93,7 +93,7 @@ CameraDesign busyDesign() {
   PushSettings recoil;
   recoil.pitch = 0.02, recoil.movesAim = true;
   design.pushes = {{"recoil", recoil}};
-  design.framings[0].framing.follow.restAbove = 1;
+  design.framings[0].framing.follow.rest.above = 1;
   design.framings[0].curves = {{Curved::distance, CurveOver::pitch, "", Curve({{-1, 5}, {1, 2}})},
                                {Curved::fieldOfView, CurveOver::number, "fear", Curve({{0, 1}, {1, 1.3}})}};
   return design;

@@ -38,8 +38,8 @@ struct Jump {
 CompiledDesign resting(double above, double below, FollowKind kind = FollowKind::exponential) {
   CameraDesign design;
   design.framings[0].framing.follow.kind = kind;
-  design.framings[0].framing.follow.restAbove = above;
-  design.framings[0].framing.follow.restBelow = below;
+  design.framings[0].framing.follow.rest.above = above;
+  design.framings[0].framing.follow.rest.below = below;
   return CompiledDesign(design);
 }
 
@@ -134,7 +134,7 @@ TEST(RestZone, DoesNotDependOnFramesBetweenTicks) {
 
 TEST(RestZone, GoesOnWhereTheFramingHasNone) {
   CameraDesign design;
-  design.framings[0].framing.follow.restAbove = 2;
+  design.framings[0].framing.follow.rest.above = 2;
   design.framings.push_back({"aim", {}, "aiming", Perspective::third});
   const CompiledDesign compiled(design);
   const testing::Walls air;
@@ -150,6 +150,170 @@ TEST(RestZone, GoesOnWhereTheFramingHasNone) {
     last = view.position.y();
   }
   EXPECT_NEAR(last, camera.view().head.y() + 0.1 + 3 * std::sin(degrees(10)), 1e-3);
+}
+
+const Vector3d up(0, 1, 0);
+
+RestZoneSettings circle(double radius) {
+  RestZoneSettings settings;
+  settings.radius = radius;
+  return settings;
+}
+
+/// What is followed, after a zone went along a straight way in so many pieces.
+Vector3d follows(RestZone& zone, const Vector3d& way, int pieces, const RestZoneSettings& settings, bool onGround) {
+  Vector3d went = Vector3d::Zero();
+  for (int i = 0; i < pieces; ++i)
+    zone.step(way / pieces, up, onGround, 0.1 / pieces, settings, [&](const Vector3d& by, double) { went += by; });
+  return went;
+}
+
+TEST(RestZone, IsTowedAlongTheGroundHoweverAWayIsCut) {
+  testing::Random random(5);
+  RestZoneSettings settings = circle(0.6);
+  settings.above = 0.3;
+  settings.below = 0.2;
+  RestZone once, often;
+  for (int i = 0; i < 2000; ++i) {
+    const double x = random.between(-1, 1), y = random.between(-0.4, 0.4), z = random.between(-1, 1);
+    const Vector3d way(x, y, z), went = follows(once, way, 1, settings, false);
+    EXPECT_LT((went - follows(often, way, 7, settings, false)).norm(), 1e-12);
+    ASSERT_LT((once.offset(up) - often.offset(up)).norm(), 1e-12);
+    ASSERT_LE(once.aside().norm(), 0.6 + 1e-12);
+    ASSERT_EQ(once.aside().y(), 0);
+    ASSERT_TRUE(once.rise() >= -0.3 && once.rise() <= 0.2);
+  }
+}
+
+TEST(RestZone, PullsLikeARope) {
+  RestZone zone;
+  follows(zone, {0.6, 0, 0}, 1, circle(0.6), true);
+  EXPECT_LT((zone.aside() - Vector3d(-0.6, 0, 0)).norm(), 1e-12);
+  follows(zone, {0, 0, -1.5}, 1, circle(0.6), true);
+  // θ from 90°: tan(θ/2) = e^(−way/length).
+  const double half = std::exp(-1.5 / 0.6), angle = 2 * std::atan(half);
+  EXPECT_LT((zone.aside() - 0.6 * Vector3d(-std::sin(angle), 0, std::cos(angle))).norm(), 1e-12);
+  const Vector3d speed = zone.velocity({0, 0, -2}, up, true, circle(0.6));
+  EXPECT_NEAR(speed.norm(), 2 * std::cos(angle), 1e-12) << "only along the rope";
+  EXPECT_EQ(zone.velocity({0, 0, 2}, up, true, circle(0.6)), Vector3d(0, 0, 0)) << "slack";
+}
+
+TEST(RestZone, LeavesTheCameraWhereItIsWhileTheSubjectPacesWithinIt) {
+  CameraDesign design;
+  design.framings[0].framing.follow.rest.radius = 0.5;
+  design.framings[0].framing.follow.rest.screen = 0.1;
+  const CompiledDesign compiled(design);
+  const testing::Walls air;
+  const auto at = [](double time) {
+    Subject subject;
+    subject.feet = {0.45 * std::sin(3 * time), 0, 0.2 * std::sin(5 * time)};
+    subject.head = subject.feet + Vector3d(0, 1.7, 0);
+    return subject;
+  };
+  CharacterCamera camera(compiled, at(0));
+  const Vector3d start = camera.step(1.0 / 60, {}, at(0), air, wide).position;
+  for (int i = 1; i < 600; ++i) {
+    const View view = camera.step(1.0 / 60, {}, at(i / 60.0), air, wide);
+    ASSERT_LT((view.position - start).norm(), 1e-9) << i;
+    ASSERT_NEAR(view.restAside, at(i / 60.0).feet.norm(), 1e-9);
+  }
+}
+
+TEST(RestZone, IsAsWideInThePictureAsItIsSaidToBe) {
+  CameraDesign design;
+  design.framings[0].framing.follow.rest.screen = 0.4;
+  design.framings[0].framing.defaultPitch = 0;
+  const CompiledDesign compiled(design);
+  const testing::Walls air;
+  Subject subject;
+  subject.head = {0, 1.7, 0};
+  CharacterCamera camera(compiled, subject);
+  View view = camera.step(1.0 / 60, {}, subject, air, wide);
+  const double before = view.onScreen(subject.head)->x();
+  for (int i = 0; i < 300; ++i) {
+    subject.feet.x() += 0.01;
+    subject.head.x() += 0.01;
+    view = camera.step(1.0 / 60, {}, subject, air, wide);
+  }
+  for (int i = 0; i < 120; ++i) view = camera.step(1.0 / 60, {}, subject, air, wide);
+  EXPECT_NEAR((view.onScreen(subject.head)->x() - before) * view.aspect, 0.4, 1e-3);
+}
+
+/// Walks in a bend, then stands; filmed at this rate, whole seconds long.
+std::vector<View> filmBend(const CompiledDesign& design, int rate, double seconds) {
+  const testing::Walls air;
+  const auto at = [](double time) {
+    const double angle = 1.1 * std::min(time, 2.0);
+    Subject subject;
+    subject.feet = {2 * std::sin(angle), 0, -2 * (1 - std::cos(angle))};
+    subject.head = subject.feet + Vector3d(0, 1.7, 0);
+    return subject;
+  };
+  CharacterCamera camera(design, at(0));
+  std::vector<View> views;
+  for (int i = 1; i <= std::lround(seconds * rate); ++i) {
+    views.push_back(camera.step(1.0 / rate, {}, at(static_cast<double>(i) / rate), air, wide));
+  }
+  return views;
+}
+
+TEST(RestZone, GoesTheSameWayAtEveryFrameRateToSecondOrder) {
+  CameraDesign design;
+  design.framings[0].framing.follow.rest.radius = 0.7;
+  const CompiledDesign compiled(design);
+  const Vector3d truth = filmBend(compiled, 4000, 2).back().position;
+  const auto off = [&](int rate) { return (filmBend(compiled, rate, 2).back().position - truth).norm(); };
+  EXPECT_LT(off(24), 2e-3);
+  EXPECT_LT(off(1000), 3e-6);
+  EXPECT_LT(off(48), 0.3 * off(24));
+}
+
+TEST(RestZone, MakesUpForItBesideWhoStands) {
+  CameraDesign design;
+  design.framings[0].framing.follow.rest.radius = 0.7;
+  CameraDesign waits = design;
+  waits.framings[0].framing.follow.rest.after = 1;
+  waits.framings[0].framing.follow.rest.catchUp = 0.5;
+  const CompiledDesign stays(design), comes(waits);
+  for (const int rate : {24, 60, 144}) {
+    const std::vector<View> left = filmBend(stays, rate, 5), made = filmBend(comes, rate, 5);
+    double last = 0.7;
+    for (std::size_t i = 0; i < made.size(); ++i) {
+      const double time = static_cast<double>(i + 1) / rate, apart = (made[i].position - left[i].position).norm();
+      if (time <= 3) {
+        ASSERT_LT(apart, 1e-9) << time;
+      }
+      if (time >= 3.5) {
+        ASSERT_NEAR(apart, 0.7, 1e-6) << time;
+      }
+      if (i > 0 && time > 3.01) {
+        ASSERT_LT((made[i].position - made[i - 1].position).norm(), 3.0 / rate) << time;
+      }
+      last = made[i].restAside;
+    }
+    EXPECT_EQ(last, 0);
+  }
+  const Vector3d a = filmBend(comes, 60, 3.25).back().position, b = filmBend(comes, 1000, 3.25).back().position;
+  EXPECT_LT((a - b).norm(), 1e-3) << "half of the way";
+}
+
+TEST(RestZone, OfTheGroundGoesWithoutAJumpWhereAFramingHasNone) {
+  CameraDesign design;
+  design.framings[0].framing.follow.rest.radius = 1;
+  design.framings.push_back({"aim", {}, "aiming", Perspective::third});
+  const CompiledDesign compiled(design);
+  const testing::Walls air;
+  Subject subject;
+  subject.head = {0, 1.7, 0};
+  CharacterCamera camera(compiled, subject);
+  View last = camera.step(1.0 / 60, {}, subject, air, wide);
+  for (int i = 1; i < 200; ++i) {
+    if (i % 50 == 0) camera.setCondition(Condition::aiming, i % 100 == 50);
+    subject.feet.x() = subject.head.x() = 0.9 * std::sin(i / 40.0);
+    const View view = camera.step(1.0 / 60, {}, subject, air, wide);
+    ASSERT_LT((view.position - last.position).norm(), 0.15) << i;
+    last = view;
+  }
 }
 
 }  // namespace

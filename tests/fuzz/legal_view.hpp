@@ -22,9 +22,13 @@ inline double pivotReach(const CompiledDesign& design, double eyes) {
       const ParameterRange range = design.ranges()[indexOf(parameter)];
       return std::max(std::abs(range.low), std::abs(range.high));
     };
-    farthest = std::max(farthest, most(FramingParameter::anchorHeight) * eyes + most(FramingParameter::anchorRise) +
-                                      most(FramingParameter::shoulder) + 3 * (f.follow.leash + f.follow.verticalLeash) +
-                                      f.follow.restAbove + f.follow.restBelow);
+    farthest = std::max(
+        farthest,
+        most(FramingParameter::anchorHeight) * eyes + most(FramingParameter::anchorRise) +
+            most(FramingParameter::shoulder) + 3 * (f.follow.leash + f.follow.verticalLeash) + f.follow.rest.above +
+            f.follow.rest.below +
+            std::max(f.follow.rest.radius, f.follow.rest.screen * most(FramingParameter::distance) *
+                                               std::tan(std::max(design.widest(), design.design().lock.widest) / 2)));
   }
   return farthest + design.design().lead.longest + design.design().pushLimits.place + 3 + design.design().unrest.right +
          design.design().unrest.up + design.design().unrest.back;

@@ -28,7 +28,7 @@ void addView(const View& v, Record& record) {
                  v.firstPerson, v.opacity});
   record.add(6, {id(v.aimObstacle), v.aimDistance, bits(v.aimKept), v.aimError, v.aimPoint.x(), v.aimPoint.y()});
   record.add(7, {v.steadyYaw, v.steadyPitch, v.swayYaw, v.swayPitch, v.pushYaw, v.pushPitch});
-  record.add(8, {v.bobRight, v.bobUp, v.rest});
+  record.add(8, {v.bobRight, v.bobUp, v.rest, v.restAside});
   record.add(9, {id(v.lock), v.lockError, v.flick.x, v.flick.y});
   record.add(10, {bits(v.cut), bits(v.interpolable), bits(v.events), bits(v.faults), bits(v.blocked)});
   record.add(11, {v.velocity.x(), v.velocity.y(), v.velocity.z()});

@@ -181,7 +181,12 @@ TEST_P(RandomLevels, KeepClearSpaceWithAllTransitionsRunning) {
   for (NamedFraming& named : plan.framings) named.framing.pitch = {degrees(-90), degrees(90)};
   plan.framings[1].framing.pitch = {degrees(-30), degrees(20)};
   plan.framings[1].framing.tilt = degrees(5);
-  for (NamedFraming& named : plan.framings) named.framing.follow.restAbove = named.framing.follow.restBelow = 0.5;
+  for (NamedFraming& named : plan.framings) {
+    RestZoneSettings& rest = named.framing.follow.rest;
+    rest.above = rest.below = 0.5;
+    rest.radius = 0.4;
+    rest.after = 0.7;
+  }
   PushSettings blast;
   blast.pitch = blast.yaw = blast.roll = degrees(4);
   blast.right = blast.up = blast.back = 0.3;

@@ -32,7 +32,7 @@ io::Trace played(const CompiledDesign& design, const std::string& lines, const R
 
 TEST(Rehearsal, AJumpLeavesARestingCameraLevel) {
   CameraDesign plain;
-  plain.framings[0].framing.follow.restAbove = 1.5;
+  plain.framings[0].framing.follow.rest.above = 1.5;
   double low = 1e9, high = -1e9, highest = 0;
   for (const io::TraceFrame& frame : played(CompiledDesign(plain), "1 jump 1.4\n3 end\n")) {
     if (frame.time < 0.5) continue;

@@ -17,6 +17,7 @@
 
 #include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
+#include "alpglow/follow/rest_zone.hpp"
 
 #include <Eigen/Core>
 
@@ -36,9 +37,8 @@ struct FollowSettings {
   double leash = 0.5;
   /// Longest lag in the vertical, metres.
   double verticalLeash = 0.6;
-  /// In the air the target may be this much higher, and this much lower, than what is followed before that moves,
-  /// metres; 0 = followed at once. On landing the rest is made up for within this time, seconds. For `FrameFollow`.
-  double restAbove = 0, restBelow = 0, catchUp = 0.4;
+  /// Where the target may move before it is followed. For `FrameFollow`.
+  RestZoneSettings rest;
   /// A jump of the target by more than this in one frame, metres, is a teleport: it is cut, not chased.
   double teleportDistance = 8.0;
 };
@@ -47,6 +47,10 @@ struct FollowSettings {
 /// `lag` is cut to the leash first. `dt` = 0 keeps the point where it is, as far as the leash allows.
 Eigen::Vector3d laggedBy(const Eigen::Vector3d& lag, const Eigen::Vector3d& moved, double dt, double halfLife,
                          double leash);
+
+/// What is pulled along at the end of a rope of this length whose other end moves straight by `moved`; both from that
+/// end. The angle between rope and way decays as tan(θ/2) ~ e^(−way/length): it must not be slack, nor become so.
+Eigen::Vector3d towed(const Eigen::Vector3d& lag, const Eigen::Vector3d& moved, double length);
 
 /// The critically damped lag (metres, from the target to the point) and the velocity of the following point (metres per
 /// second), which it carries along.

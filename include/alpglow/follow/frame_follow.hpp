@@ -6,9 +6,8 @@
 // with the lag that is due to its new velocity, and the difference in place goes to zero as a transition. The level
 // axes, in which the camera is upright, turn with `up` the shortest way.
 //
-// In the air a zone may rest: what is followed stays level until the subject leaves the zone upward or downward, is
-// taken along by its edge from that moment on, and makes up for the rest as a transition once the subject has landed.
-// The way of each step is straight, so the moment of meeting the edge is the root of a linear equation.
+// What is followed may rest in a zone around the subject (follow/rest_zone.hpp); what is left once the subject has
+// landed, or has stood for long enough, is a transition.
 //
 // A lead is the negative lag of an exponential follower, so it is as exact as that: it tends to `time` seconds ahead of
 // the subject and never beyond `longest`.
@@ -66,7 +65,9 @@ class FrameFollow {
   Eigen::Vector3d target() const { return toWorld(feet()); }
   Eigen::Vector3d head() const { return toWorld(feet() + eyes_.target()); }
   /// How much higher than the subject's feet that is, in the air, what is followed; metres of its scale.
-  double rest() const { return rest_; }
+  double rest() const { return zone_.rise(); }
+  /// How far beside them along the ground; metres of its scale.
+  double restAside() const { return zone_.aside().norm(); }
   /// How fast `point` moves while the subject goes at this velocity.
   Eigen::Vector3d velocity(const Eigen::Vector3d& subject, const FrameFollowSettings& settings) const;
   /// Where the subject is after `seconds` at this velocity, with its platform going on straight.
@@ -106,7 +107,7 @@ class FrameFollow {
     fields.number(scale_, 1e-3, 1e3);
     fields.numbers(1e12, carried_, yawRate_, yawRateBefore_, turning_);
     fields.times(sinceChange_);
-    fields.numbers(mostRest, rest_);
+    fields.part(zone_);
     fields.flag(airborne_);
     fields.require(withinReach());
   }
@@ -115,7 +116,7 @@ class FrameFollow {
   bool withinReach() const { return reachablePoint(point()) && reachablePoint(target()) && reachablePoint(head()); }
   void followFeet(const Eigen::Vector3d& feet, const Eigen::Vector3d& up, double seconds,
                   const FollowSettings& settings);
-  void land(double seconds);
+  void settle(bool onGround, const RestZoneSettings& settings);
   void ride(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void change(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void turnLevel(const Eigen::Vector3d& up, double seconds, double direct);
@@ -125,12 +126,10 @@ class FrameFollow {
   Eigen::Vector3d up() const;
   Eigen::Vector3d localUp() const;
   Eigen::Vector3d feet() const {
-    return rest_ == 0 ? feet_.target() : Eigen::Vector3d(feet_.target() - rest_ * localUp());
+    return zone_.resting() ? Eigen::Vector3d(feet_.target() - zone_.offset(localUp())) : feet_.target();
   }
   Eigen::Vector3d turned(const Eigen::Vector3d& local) const;
   Eigen::Vector3d toWorld(const Eigen::Vector3d& local) const { return origin_.vector() + turned(local); }
-
-  static constexpr double mostRest = 1e3;
 
   Follow feet_, eyes_, slow_;  // in the platform's axes; `feet_` goes for what rests
   double leadFactor_ = 0;
@@ -140,7 +139,7 @@ class FrameFollow {
   double scale_ = 1;
   Transition3 left_, tipped_;  // what is left of getting on or off; of turning up
   double carried_ = 0, yawRate_ = 0, yawRateBefore_ = 0, turning_ = 0, sinceChange_ = 1e9;
-  double rest_ = 0;  // upward from the feet to what is followed, in the platform's metres
+  RestZone zone_;  // from the feet to what is followed, in the platform's axes
   bool airborne_ = false;
 };
 

@@ -115,6 +115,8 @@ struct ViewNumbers {
   double bobRight = 0, bobUp = 0;
   /// How far what is followed rests above the subject's feet in the air, below them if negative; metres of its scale.
   double rest = 0;
+  /// And how far beside them along the ground.
+  double restAside = 0;
   /// How far steadying has turned the view, radians; part of yaw and pitch, not of the heading.
   double steadyYaw = 0, steadyPitch = 0;
   /// The same of the hand's sway and unrest.

@@ -32,7 +32,7 @@ struct TraceFrame {
   /// What pushes that move the picture only turn.
   double pushYaw = 0, pushPitch = 0;
   /// What the hand's sway and unrest turn; how far the camera rests above the subject in the air, metres.
-  double swayYaw = 0, swayPitch = 0, rest = 0;
+  double swayYaw = 0, swayPitch = 0, rest = 0, restAside = 0;
   /// The distance that there was room for; how much of look input counts beside a guide.
   double clearDistance = 0, handShare = 1;
   /// Where the head, and what is locked on, are on the screen: 0 in the middle, 1 at the right and at the upper edge;
@@ -162,6 +162,7 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::swayYaw>("sway_yaw_deg"),
     traceColumn<&TraceFrame::swayPitch>("sway_pitch_deg"),
     traceColumn<&TraceFrame::rest>("rest_m"),
+    traceColumn<&TraceFrame::restAside>("rest_aside_m"),
     traceColumn<&TraceFrame::clearDistance>("clear_distance_m"),
     traceColumn<&TraceFrame::handShare>("hand_share"),
     traceColumn<&TraceFrame::headX>("head_screen_x"),
