@@ -54,6 +54,10 @@ for take in posts fence hall bend passage steps swing; do
   "$alpglow" plot "out/$take-blind.csv" "out/$take.csv" -o "out/plot-$take.png"
 done
 "$alpglow" feel --pops --bound out/{posts,fence,hall,bend,passage,steps,swing}.csv > out/feel.txt
+# What is large is looked past, and pushes the camera back.
+cart=(demo/trail.camera.toml --level demo/shed.level.toml --take demo/cart.take)
+"$alpglow" rehearse "${cart[@]}" --trace out/cart.csv
+"$alpglow" storyboard "${cart[@]}" -o out/cart.png --at 4.5,5.9,6.8,13.2,13.9,14.6
 for brief in calm arena story platform; do
   files=("demo/briefs/$brief.camera.toml" --level "$level" --take "demo/briefs/$brief.take")
   moments=()

@@ -296,6 +296,12 @@ std::string clearSpaceText(const CameraDesign& design) {
                     "surprise glides in at up to {:.3g} m/s\n",
                     early, distance, distance / std::max(early, 1e-9), p.fastest)
               : "  pull-in               at once, without foresight\n";
+  const LookPastSettings& l = design.large;
+  text += fmt::format(
+      "  large things          looked past, {:.0f} % drawn within {:.2g} s; {}\n", 100 * l.opacity,
+      timeToCover(0.9, l.fadeHalfLife),
+      l.push > 0 ? fmt::format("they push the camera back by up to {:.2g} m, and more makes it come in", l.push)
+                 : "who backs into the camera makes it come in");
   text += p.shoulderSpeed > 0 ? fmt::format(
                                     "  shoulder              given up where it costs more than {:.2g} times itself "
                                     "in distance, at {:.2g} m/s at most\n",

@@ -63,6 +63,7 @@
 // space/surroundings          a world that lists what is near
 // space/first_contact         the first contact among shapes that are handed over
 // space/line_motion           how the line from head to camera changes by itself
+// space/look_past             large things: looked past, kept out of, faded
 // space/neighbourhood         what was listed for this frame, and all questions answered from it
 // space/triangle_mesh         triangles in memory, with a tree
 // space/assembly              several surroundings, each where it is placed
@@ -105,6 +106,7 @@
 // camera/standing_camera      a camera that stands
 // camera/flying_camera        a camera that flies
 // camera/group_camera         several in one picture
+// camera/shot_search          a still shot of two things from a clear place
 // camera/inspection           a thing in the hand
 
 #include "alpglow/assist/free_shoulder.hpp"
@@ -134,6 +136,7 @@
 #include "alpglow/camera/inspection.hpp"
 #include "alpglow/camera/placement.hpp"
 #include "alpglow/camera/report.hpp"
+#include "alpglow/camera/shot_search.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/camera/subject_tracker.hpp"
 #include "alpglow/camera/view_angles.hpp"
@@ -182,6 +185,7 @@
 #include "alpglow/space/guarded_obstacles.hpp"
 #include "alpglow/space/height_field.hpp"
 #include "alpglow/space/line_motion.hpp"
+#include "alpglow/space/look_past.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/orbit_motion.hpp"

@@ -126,7 +126,8 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   const Placement limits = parts_.placement;
   const auto placed = [&] {
     parts_.placement = limits;
-    return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), obstacles, settings);
+    return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), obstacles, settings,
+                                  numbers().large);
   };
   PullInPose pose = placed();
   const bool free = !parts_.placement.limiting();
@@ -216,11 +217,12 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.nearPlane = pose.nearPlane;
   view.farPlane = framing.farPlane * scale;
   view.distance = pose.distance;
-  view.freeDistance = framing.pose.distance * scale;
+  view.freeDistance = std::min(framing.pose.distance * scale, longestDistance);
   view.clearDistance = pose.clearDistance;
   const double toEyes = (pose.camera - (followed.point() + followed.eyes())).norm();
   view.opacity = opacityAt(std::min((pose.camera - subject.head).norm(), toEyes) / scale, numbers().fade);
   view.obstacle = pose.obstacle;
+  view.covers = parts_.placement.covers();
   view.foreseen = pose.foreseen;
   view.foreseenIn = pose.foreseenIn;
   view.shoulderGivenUp = pose.givenUp;
@@ -244,7 +246,9 @@ bool CharacterCamera::clearFromLast(const View& view, const PullInPose& pose, co
   const bool pulled = parts_.placement.limiting() || parts_.report.wasPulledIn();
   if (!pulled) return true;
   const double radius = nearPlaneRadius(pose.nearPlane, view.fieldOfView, view.aspect);
-  return clearFraction(obstacles, parts_.report.lastPosition(), view.position, radius).fraction == 1;
+  const Vector3d last = parts_.report.lastPosition();
+  return clearFraction(obstacles, last, view.position, radius).fraction == 1 &&
+         (!obstacles.anyLarge() || !obstacles.sweepLarge(last, view.position - last, radius).hit());
 }
 
 /// Whether the eyes ought to take over, or give back: a request that the next call applies first.

@@ -20,7 +20,7 @@ PullInRequest requestFor(const FramingPose& pose, const FrameFollow& follow, con
   request.orbit = {look.yaw, std::clamp(look.pitch - pose.tilt, -pi / 2, pi / 2)};
   request.level = follow.level();
   request.shoulder = pose.shoulder * scale;
-  request.distance = pose.distance * scale;
+  request.distance = std::min(pose.distance * scale, longestDistance);
   request.nearPlane = nearPlane;
   request.radius = nearPlaneRadius(nearPlane, pose.fieldOfView, aspect);
   request.scale = scale;
@@ -31,6 +31,31 @@ double opacityAt(double headToCamera, const FadeSettings& fade) {
   if (fade.keepBody || headToCamera >= fade.opaqueFrom) return 1;
   if (headToCamera <= fade.invisibleBelow) return 0;
   return eased((headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow));
+}
+
+PullInPose Placement::place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
+                            const LookPastSettings& large) {
+  PullInPose pose = pullIn_.place(request, obstacles, settings);
+  covers_ = {};
+  if (pose.headBlocked) {
+    lookPast_.cut();
+    return pose;
+  }
+  const double radius = request.radius * (pose.nearPlane / request.nearPlane);
+  const LookPastPose past = lookPast_.place(request.head, pose.camera, radius, obstacles, large, request.scale);
+  covers_ = past.covers;
+  if (past.before != noObstacle) pose.obstacle = past.before;
+  for (Vector3d* point : {&pose.pivot, &pose.camera}) *point = request.head + past.along * (*point - request.head);
+  pose.distance *= past.along;
+  pose.shoulder *= past.along;
+  if (past.pushed > 0) {  // away from the head; the pivot stays on the camera's axis
+    const Vector3d away = past.pushed * (pose.camera - request.head).normalized();
+    const Vector3d axis = request.level * Vector3d(rotationOf(request.orbit.yaw, request.orbit.pitch).col(2));
+    pose.camera += away;
+    pose.pivot += away - past.pushed * axis;
+    pose.distance = std::min(pose.distance + past.pushed, longestDistance);
+  }
+  return pose;
 }
 
 void Placement::judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,

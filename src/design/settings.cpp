@@ -38,6 +38,19 @@ const Setting<Z> zoomSettings[] = {
                                     "zoom by a stick or key at full rate, as wheel notches in a second"),
 };
 
+using LP = LookPastSettings;
+using LPO = EaseOutSettings;
+const Setting<LP> lookPastSettings[] = {
+    number<LP, &LP::push>("push_m", "m", 0, 20, 1,
+                          "how much farther than it would be the camera gives way to a large thing; 0 = it comes in"),
+    number<LP, &LP::backHalfLife>("back_half_life_s", "s", 0, 10, 1, "half-life of coming back from there"),
+    number<LP, &LP::out, &LPO::delay>("out_delay_s", "s", 0, 10, 1,
+                                      "quiet time before the camera goes out past where a large thing was"),
+    number<LP, &LP::out, &LPO::halfLife>("out_half_life_s", "s", 0, 10, 1, "half-life of going out again"),
+    number<LP, &LP::opacity>("opacity", "", 0, 1, 1, "how much of a large thing is drawn where it covers the subject"),
+    number<LP, &LP::fadeHalfLife>("fade_half_life_s", "s", 0, 5, 1, "half-life of fading"),
+};
+
 using U = PullInSettings;
 const Setting<U> pullInSettings[] = {
     number<U, &U::speed>("speed_mps", "m/s", 0.1, 1000, 1,
@@ -280,6 +293,10 @@ Span<const Setting<LookSettings>> settings<LookSettings>() {
 template <>
 Span<const Setting<ZoomSettings>> settings<ZoomSettings>() {
   return zoomSettings;
+}
+template <>
+Span<const Setting<LookPastSettings>> settings<LookPastSettings>() {
+  return lookPastSettings;
 }
 template <>
 Span<const Setting<PullInSettings>> settings<PullInSettings>() {

@@ -11,7 +11,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double standing = 0.05;  // m/s
+constexpr double standing = 0.05, rounding = 1e-6;  // m/s; metres of a step that may be none
 
 Vector3d within(const Vector3d& v, double most) {
   const double length = v.norm();
@@ -57,7 +57,7 @@ void RestZone::at(const Course& course, double share, const Vector3d& up) {
 }
 
 void RestZone::stand(const Vector3d& walks, double seconds) {
-  stood_ = walks.norm() <= standing * seconds ? std::min(stood_ + seconds, 1e9) : 0;
+  stood_ = walks.norm() <= standing * seconds + rounding ? std::min(stood_ + seconds, 1e9) : 0;
 }
 
 Vector3d RestZone::velocity(const Vector3d& velocity, const Vector3d& up, bool onGround,

@@ -11,6 +11,12 @@ using Eigen::Vector3d;
 
 namespace {
 
+/// Of a part's thing what the part lets it stop; in a part that is large what would stop the camera is large.
+std::uint32_t stopsWithin(std::uint32_t part, std::uint32_t thing) {
+  const bool large = (thing & Purpose::large) != 0 || ((part & Purpose::large) != 0 && (thing & Purpose::camera) != 0);
+  return (part & thing) | (large ? std::uint32_t{Purpose::large} : 0u);
+}
+
 constexpr double infinity = std::numeric_limits<double>::infinity();
 constexpr double even = 1e-9;
 
@@ -78,7 +84,7 @@ class Placed final : public Found {
   Thing placed(const Thing& thing) const {
     Thing result = thing;
     if (thing_.id != unnamedObstacle) result.id = thing_.id;
-    result.stops &= thing_.stops;
+    result.stops = stopsWithin(thing_.stops, thing.stops);
     const Vector3d about = transform_ * thing.motion.about, spin = linear_ * thing.motion.spin / stretch_;
     const double mirrored = linear_.determinant() < 0 ? -1 : 1;  // spins the other way
     result.motion = {linear_ * thing.motion.velocity + thing_.motion.velocityAt(about),
@@ -128,6 +134,12 @@ void Assembly::listAll(const Bounds& bounds, Found& found) const noexcept {
     Placed placed(part.transform, part.thing, found);
     part.what->list(part.fixed ? bounds : boundsOf(asked, part.inverse), placed);
   }
+}
+
+bool Assembly::anyLarge() const noexcept {
+  return std::any_of(parts_.begin(), parts_.end(), [](const Part& part) {
+    return part.shown && ((part.thing.stops & Purpose::large) != 0 || part.what->anyLarge());
+  });
 }
 
 bool Assembly::encloses(const Vector3d& point) const noexcept {

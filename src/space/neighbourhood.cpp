@@ -39,7 +39,7 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
   list_.count = list_.planeCount = list_.movingCount = 0;
   list_.bounds = bounds;
   list_.middle = bounds.centre();
-  list_.overflowed = false;
+  list_.overflowed = list_.anyLarge = false;
   auto entered = [this](const auto& shape, const Thing& thing) { enter(shape, thing); };
   ForEachFound<decltype(entered)> found(entered);
   world_.list(bounds, found);
@@ -86,6 +86,7 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   entry.moves = moves;
   entry.kind = kindOf<Shape>();
   entry.thing = thing;
+  list_.anyLarge = list_.anyLarge || (thing.stops & Purpose::large) != 0;
   [[maybe_unused]] Shape* const kept = new (entry.shape.data()) Shape(shape);
   if constexpr (std::is_same_v<Shape, Hull>) kept->planes = {planes, shape.planes.size()};
 }
@@ -151,11 +152,14 @@ Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t pu
   return first.contact();
 }
 
-Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept {
-  const FirstContact first(from, displacement, radius, Purpose::camera);
+Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement, double radius,
+                             Purpose::Bit purpose) const noexcept {
+  const FirstContact first(from, displacement, radius, purpose);
   if (!first.moves()) return first.contact();
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
-  return answers(way) ? this->first(first, radius, Purpose::camera) : world_.sweep(from, displacement, radius);
+  if (answers(way)) return this->first(first, radius, purpose);
+  return purpose == Purpose::large ? world_.sweepLarge(from, displacement, radius)
+                                   : world_.sweep(from, displacement, radius);
 }
 
 bool Neighbourhood::anyMoves(const RigidMotion& from) const noexcept {
@@ -169,7 +173,8 @@ Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displace
                                   const MomentAhead& later) const noexcept {
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
   const FirstContact whole(from, displacement, radius, Purpose::camera);
-  if (!whole.moves() || list_.movingCount == 0 || !answers(way)) return swept(from, displacement, radius);
+  if (!whole.moves() || list_.movingCount == 0 || !answers(way))
+    return swept(from, displacement, radius, Purpose::camera);
   Contact contact = first(whole, radius, Purpose::camera, true);
   for (const std::uint32_t i : moving()) {
     const Entry& entry = list_.entries[i];

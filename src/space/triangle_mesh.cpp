@@ -90,6 +90,8 @@ TriangleMesh::TriangleMesh(Span<const Triangle> triangles, Span<const Thing> thi
   }
   if (things.size() == 1) things_.push_back(things[0]);
   if (things.empty()) things_.push_back(Thing());
+  anyLarge_ = std::any_of(things_.begin(), things_.end(),
+                          [](const Thing& thing) { return (thing.stops & Purpose::large) != 0; });
 }
 
 /// In two, and each of them in two again.

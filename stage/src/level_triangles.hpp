@@ -10,8 +10,9 @@
 
 namespace alpglow::stage {
 
-/// What an object stops: the eye looks through a window, and the crosshair is on it.
+/// What an object stops: the eye looks through a window, and the crosshair is on it; it looks past what is large.
 inline std::uint32_t stopsOf(const io::LevelObject& object) {
+  if (object.labelled("large")) return Purpose::large | (Purpose::all & ~std::uint32_t{Purpose::camera});
   return object.labelled("see-through") ? std::uint32_t{Purpose::aim} : std::uint32_t{Purpose::all};
 }
 

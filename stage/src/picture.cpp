@@ -60,12 +60,15 @@ Vector3d middleOf(const io::Mesh& mesh) {
   return sum / static_cast<double>(mesh.vertices.size());
 }
 
-/// What a mover carries, or what rests (−1).
+void appendObject(std::vector<Vertex>& vertices, const io::LevelObject& object) {
+  appendMesh(vertices, object.mesh, groupColour(object.group), object.group == "lantern" ? 1.0f : 0.0f);
+}
+
+/// What a mover carries, or what rests (−1), but for what is large: that may fade.
 std::vector<Vertex> levelVertices(const io::Level& level, int mover) {
   std::vector<Vertex> vertices;
   for (const io::LevelObject& object : level.objects) {
-    if (object.mover != mover) continue;
-    appendMesh(vertices, object.mesh, groupColour(object.group), object.group == "lantern" ? 1.0f : 0.0f);
+    if (object.mover == mover && !object.labelled("large")) appendObject(vertices, object);
   }
   return vertices;
 }
@@ -92,6 +95,11 @@ struct Painter::Context {
     for (std::size_t i = 0; i < shown.movers.size(); ++i)
       carried.emplace_back(levelVertices(shown, static_cast<int>(i)));
     for (const io::LevelObject& object : shown.objects) {
+      if (object.labelled("large")) {
+        std::vector<Vertex> vertices;
+        appendObject(vertices, object);
+        large.emplace_back(object, vertices);
+      }
       if (object.group == "lantern" && object.mover < 0) lanterns.push_back(middleOf(object.mesh).cast<float>());
     }
   }
@@ -101,6 +109,12 @@ struct Painter::Context {
   const io::Level& level;
   VertexBuffer ground;
   std::deque<VertexBuffer> carried;  // by mover
+  struct Large {
+    Large(const io::LevelObject& one, const std::vector<Vertex>& vertices) : object(one), mesh(vertices) {}
+    const io::LevelObject& object;
+    VertexBuffer mesh;
+  };
+  std::deque<Large> large;
   VertexBuffer figure, screen;
   ShadowMap shadowMap;
   std::optional<RenderTarget> target;
@@ -130,11 +144,18 @@ struct Painter::Context {
     }
   }
 
+  void drawLarge(Program& program, double time, const Large& each) {
+    program.set("model", each.object.mover < 0 ? Matrix4f(Matrix4f::Identity())
+                                               : moverTransform(static_cast<std::size_t>(each.object.mover), time));
+    each.mesh.draw();
+  }
+
   void drawShadows(const Shot& shot) {
     shadowMap.bindForDrawing();
     shadow.use();
     shadow.set("toLight", toLight);
     drawLevel(shadow, shot.time);
+    for (const Large& each : large) drawLarge(shadow, shot.time, each);
     shadow.set("model", figureTransform(shot));
     figure.draw();
   }
@@ -161,6 +182,10 @@ struct Painter::Context {
     solid.set("gridStrength", 1.0f);
     solid.set("opacity", 1.0f);
     drawLevel(solid, shot.time);
+    for (const Large& each : large) {
+      solid.set("opacity", each.object.name == shot.covering ? static_cast<float>(shot.coveringOpacity) : 1.0f);
+      drawLarge(solid, shot.time, each);
+    }
     if (shot.opacity <= 0) return;
     solid.set("model", figureTransform(shot));
     solid.set("gridStrength", 0.0f);

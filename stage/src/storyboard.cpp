@@ -40,6 +40,8 @@ Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
   shot.heading = degrees(frame.subjectHeading);
   shot.height = body.height * (frame.head.y() - frame.subject.y()) / body.eyeHeight;  // lower when crouching
   shot.opacity = frame.filmed == "character" || frame.filmed.empty() ? frame.opacity : 0;
+  shot.covering = frame.covering;
+  shot.coveringOpacity = frame.coveringOpacity;
   shot.time = drawnTime(frame.time);
   return shot;
 }
@@ -100,6 +102,8 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
     note(frame.outIn > 0 ? fmt::format("goes out to {:.2f} m in {:.1f} s", frame.freeDistance, frame.outIn)
                          : fmt::format("goes out to {:.2f} m", frame.freeDistance));
   }
+  if (!frame.covering.empty() && frame.coveringOpacity < 0.99)
+    note(fmt::format("past {}, {:.0f} % drawn", frame.covering, 100 * frame.coveringOpacity));
   canvas.text({at.x + 20, line + 16}, notes, 11.5, soft);
 }
 

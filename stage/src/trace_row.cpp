@@ -112,6 +112,9 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   row.handShare = view.handShare;
   row.opacity = view.opacity;
   row.obstacle = stage.nameOf(view.obstacle);
+  const Covering& covers = view.covers[0].opacity <= view.covers[1].opacity ? view.covers[0] : view.covers[1];
+  row.covering = stage.nameOf(covers.thing);
+  row.coveringOpacity = covers.opacity;
   row.foreseen = stage.nameOf(view.foreseen);
   row.foreseenIn = view.foreseenIn;
   row.shoulderGivenUp = view.shoulderGivenUp;

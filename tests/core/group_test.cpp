@@ -1,6 +1,7 @@
 // Several in one picture: as close as they allow, nobody lost in silence.
 
 #include "alpglow/camera/group_camera.hpp"
+#include "alpglow/camera/shot_search.hpp"
 #include "alpglow/framing/lens.hpp"
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -289,6 +290,56 @@ TEST(GroupCamera, GoesTheSameWayAtEveryFrameRate) {
   }
   EXPECT_LT((places[0] - places[2]).norm(), 0.03);
   EXPECT_LT((places[1] - places[2]).norm(), 0.008) << "of first order";
+}
+
+TEST(ShotSearch, ShowsBothSideBySideFromAClearPlace) {
+  Random random(7);
+  int found = 0, none = 0;
+  const ShotSettings settings;
+  const double radius = nearPlaneRadius(settings.nearPlane, settings.fieldOfView, wide);
+  for (int i = 0; i < 200; ++i) {
+    testing::Walls world;
+    for (int n = random.whole(0, 30); n > 0; --n) {
+      const double x = random.between(-8, 8), z = random.between(-8, 8);
+      world.poles.push_back({x, z, random.between(0.1, 1.2)});
+    }
+    const Ball one{random.point(2), 0.5}, other{random.point(2), 0.5};
+    const LookAngles from{random.between(-3, 3), 0};
+    const std::optional<Shot> shot = findShot(one, other, from, world, wide, settings);
+    found += shot ? 1 : 0;
+    none += shot ? 0 : 1;
+    if (!shot) continue;
+    View view;
+    view.position = shot->position;
+    view.yaw = shot->look.yaw;
+    view.pitch = shot->look.pitch;
+    view.fieldOfView = shot->fieldOfView;
+    ASSERT_GE(world.clearance(view.position, 10), radius);
+    for (const Ball& ball : {one, other}) {
+      ASSERT_LE(reachOf(ball, view.position, rotationOf(view.yaw, view.pitch), view.fieldOfView), 1);
+      const Vector3d way = ball.centre - view.position;
+      ASSERT_GE(world.cast(view.position, way, Purpose::sight).distance, way.norm() - ball.radius - 1e-9);
+      ASSERT_TRUE(view.onScreen(ball.centre));
+    }
+  }
+  EXPECT_GT(found, 100);
+  EXPECT_GT(none, 10) << "some are inside of poles";
+}
+
+TEST(ShotSearch, PrefersTheNearSideAndSaysWhereThereIsNone) {
+  const Ball hero{{-1, 1.6, 0}, 0.5}, rival{{1, 1.6, 0}, 0.5};
+  const NoObstacles open;
+  const std::optional<Shot> ahead = findShot(hero, rival, {0.2, 0}, open, wide),
+                            behind = findShot(hero, rival, {3, 0}, open, wide);
+  ASSERT_TRUE(ahead && behind);
+  EXPECT_LT(std::abs(ahead->look.yaw), 0.3) << "across the line, from this side";
+  EXPECT_GT(std::abs(behind->look.yaw), 2.8) << "and from the other";
+  testing::Walls narrow;  // they stand in a shaft
+  narrow.walls = {{{1, 0, 0}, -1.7}, {{-1, 0, 0}, -1.7}, {{0, 0, 1}, -0.6}, {{0, 0, -1}, -0.6}};
+  EXPECT_FALSE(findShot(hero, rival, {0, 0}, narrow, wide));
+  for (const Ball& bad : {Ball{{std::nan(""), 0, 0}, 0.5}, Ball{{0, 1e300, 0}, 0.5}, Ball{{0, 0, 0}, -1}})
+    EXPECT_FALSE(findShot(hero, bad, {0, 0}, open, wide));
+  EXPECT_FALSE(findShot(hero, rival, {0, 0}, open, std::nan("")));
 }
 
 }  // namespace

@@ -11,7 +11,7 @@
 
 namespace alpglow::testing {
 
-/// Spheres in the air, answered exactly, or listed; some answers are poisoned.
+/// Spheres in the air, answered exactly, or listed; every fourth is large; some answers are poisoned.
 class Balls final : public Surroundings {
  public:
   Balls(Random& random, int count, double poisoned) : random_(random), poisoned_(poisoned) {
@@ -20,21 +20,28 @@ class Balls final : public Surroundings {
 
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                 double radius) const noexcept override {
-    return poison(first(from, displacement, radius));
+    return poison(first(from, displacement, radius, Purpose::camera));
   }
-  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit) const noexcept override {
-    return poison(first(from, displacement, 0));
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return poison(first(from, displacement, radius, Purpose::large));
+  }
+  Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+               Purpose::Bit purpose) const noexcept override {
+    return poison(first(from, displacement, 0, purpose));
   }
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
     double nearest = range;
-    for (const Ball& ball : balls_)
-      nearest = std::min(nearest, std::max((point - ball.centre).norm() - ball.radius, 0.0));
+    for (std::size_t i = 0; i < balls_.size(); ++i) {
+      if ((stopsOf(i) & Purpose::camera) != 0)
+        nearest = std::min(nearest, std::max((point - balls_[i].centre).norm() - balls_[i].radius, 0.0));
+    }
     return poison(nearest);
   }
   void list(const Bounds& bounds, Found& found) const noexcept override {
     for (std::size_t i = 0; i < balls_.size(); ++i) {
       const Capsule ball{balls_[i].centre, balls_[i].centre, poison(balls_[i].radius)};
-      if (boundsOf(ball).touches(bounds)) found.add(ball, {static_cast<ObstacleId>(i)});
+      if (boundsOf(ball).touches(bounds)) found.add(ball, {static_cast<ObstacleId>(i), stopsOf(i)});
     }
     if (poisoned_ > 0 && random_.chance(poisoned_)) found.incomplete();
   }
@@ -57,12 +64,18 @@ class Balls final : public Surroundings {
     double radius;
   };
 
-  Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius) const {
+  static std::uint32_t stopsOf(std::size_t i) {
+    return i % 4 == 3 ? Purpose::large | Purpose::aim | Purpose::sight : std::uint32_t{Purpose::all};
+  }
+
+  Contact first(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                Purpose::Bit purpose) const {
     const double length = displacement.norm();
     Contact contact{length, noObstacle};
     if (!(length > 0)) return contact;
     const Eigen::Vector3d ahead = displacement / length;
     for (std::size_t i = 0; i < balls_.size(); ++i) {
+      if ((stopsOf(i) & purpose) == 0) continue;
       const Eigen::Vector3d to = balls_[i].centre - from;
       const double reach = balls_[i].radius + radius, along = to.dot(ahead);
       const double square = along * along - to.squaredNorm() + reach * reach;

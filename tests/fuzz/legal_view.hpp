@@ -27,11 +27,11 @@ inline double pivotReach(const CompiledDesign& design, double eyes) {
         most(FramingParameter::anchorHeight) * eyes + most(FramingParameter::anchorRise) +
             most(FramingParameter::shoulder) + 3 * (f.follow.leash + f.follow.verticalLeash) + f.follow.rest.above +
             f.follow.rest.below +
-            std::max(f.follow.rest.radius, f.follow.rest.screen * most(FramingParameter::distance) *
+            std::max(f.follow.rest.radius, f.follow.rest.screen * distanceFromLog(most(FramingParameter::distance)) *
                                                std::tan(std::max(design.widest(), design.design().lock.widest) / 2)));
   }
-  return farthest + design.design().lead.longest + design.design().pushLimits.place + 3 + design.design().unrest.right +
-         design.design().unrest.up + design.design().unrest.back;
+  return farthest + 2 * design.design().large.push + design.design().lead.longest + design.design().pushLimits.place +
+         3 + design.design().unrest.right + design.design().unrest.up + design.design().unrest.back;
 }
 
 /// What is wrong with it; empty if nothing is.
@@ -61,6 +61,8 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
       {"near plane", view.nearPlane, 1e-9, 1e5},
       {"far plane", view.farPlane, view.nearPlane * (1 + 1e-9), 1e9},
       {"distance", view.distance, 0, longestDistance},
+      {"opacity of what covers", view.covers[0].opacity, 0, 1},
+      {"opacity of what covers too", view.covers[1].opacity, 0, 1},
       {"free distance", view.freeDistance, 0, longestDistance},
       {"framing", static_cast<double>(view.framing), 0, static_cast<double>(design.design().framings.size()) - 1},
       {"framing from", static_cast<double>(view.framingFrom), 0,

@@ -100,7 +100,7 @@ INSTANTIATE_TEST_SUITE_P(Assisted, DemoRehearsal,
 INSTANTIATE_TEST_SUITE_P(Hard, DemoRehearsal,
                          ::testing::Combine(::testing::Values("warden"),
                                             ::testing::Values("shed-posts", "shed-fence", "shed-hall", "shed-bend",
-                                                              "shed-passage", "shed-steps", "shed-swing")),
+                                                              "shed-passage", "shed-steps", "shed-swing", "shed-cart")),
                          nameOf);
 
 INSTANTIATE_TEST_SUITE_P(Briefs, DemoRehearsal,
@@ -128,6 +128,11 @@ class Weak final : public Obstacles {
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
     return world_.clearance(point, range);
   }
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return world_.sweepLarge(from, displacement, radius);
+  }
+  bool anyLarge() const noexcept override { return world_.anyLarge(); }
 
  private:
   const Obstacles& world_;
@@ -138,7 +143,7 @@ Checked playedInRandomLevels(const CompiledDesign& design, const std::vector<uns
                              bool moving = false, bool weak = false) {
   Checked checked;
   for (const unsigned seed : seeds) {
-    io::Level level = moving ? testing::movingLevel(seed) : testing::randomLevel(seed);
+    io::Level level = moving ? testing::movingLevel(seed, seed % 3 != 0) : testing::randomLevel(seed);
     level.body.runSpeed = 15;
     const Stage stage(std::move(level), seed % 2 == 0 ? WorldKind::bullet : WorldKind::triangles);
     const Weak weakened(stage.obstacles());

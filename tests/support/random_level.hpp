@@ -54,8 +54,9 @@ inline io::Level randomLevel(unsigned seed) {
   return level;
 }
 
-/// With doors that swing, lifts that rise and crushers that come fast, all close to where one walks.
-inline io::Level movingLevel(unsigned seed) {
+/// With doors that swing, lifts that rise and crushers that come fast, all close to where one walks; some of them
+/// large, if one likes.
+inline io::Level movingLevel(unsigned seed, bool large = false) {
   io::Level level = randomLevel(seed);
   Random random(seed + 1);
   for (int i = 0; i < 14; ++i) {
@@ -83,7 +84,9 @@ inline io::Level movingLevel(unsigned seed) {
             io::boxMesh(at + Eigen::Vector3d(0, random.between(0.3, 1.4), 0), {0.8, 0.8, 0.8}, random.between(-3, 3));
     }
     level.movers.push_back(mover);
-    level.objects.push_back({mover.name, "stone", {}, std::move(mesh), true, i});
+    std::vector<std::string> labels;
+    if (large && i % 4 == 1) labels = {"large"};
+    level.objects.push_back({mover.name, "stone", labels, std::move(mesh), true, i});
   }
   return level;
 }
@@ -126,13 +129,15 @@ inline io::Take randomTake(unsigned seed, double length, bool framings = false) 
   return take;
 }
 
-/// Everything opaque, at rest or carried by movers, at any time.
+/// Everything opaque, at rest or carried by movers, at any time; what is large cuts no line.
 class LevelByForce {
  public:
-  explicit LevelByForce(const io::Level& level) : level_(level), carried_(level.movers.size()) {
+  explicit LevelByForce(const io::Level& level)
+      : level_(level), carried_(level.movers.size()), large_(level.movers.size()) {
     for (const io::LevelObject& object : level.objects) {
       if (object.labelled("see-through")) continue;
       BruteForce& part = object.mover < 0 ? still_ : carried_[static_cast<std::size_t>(object.mover)];
+      if (object.labelled("large")) large_[static_cast<std::size_t>(object.mover)] = true;
       for (const auto& t : object.mesh.triangles) {
         const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
         part.triangles.push_back({corner(0), corner(1), corner(2)});
@@ -148,7 +153,7 @@ class LevelByForce {
   bool cut(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double time = 0) const {
     bool result = still_.cut(from, to);
     for (std::size_t i = 0; i < carried_.size(); ++i)
-      result = result || carried_[i].cut(backToStart(i, from, time), backToStart(i, to, time));
+      result = result || (!large_[i] && carried_[i].cut(backToStart(i, from, time), backToStart(i, to, time)));
     return result;
   }
   /// Within a solid: a crusher may have come over a head.
@@ -171,6 +176,7 @@ class LevelByForce {
   const io::Level& level_;
   BruteForce still_;
   std::vector<BruteForce> carried_;
+  std::vector<bool> large_;  // of movers
 };
 
 }  // namespace alpglow::testing

@@ -12,6 +12,7 @@
 #include "alpglow/design/design.hpp"
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/framing/shown_framing.hpp"
+#include "alpglow/space/look_past.hpp"
 #include "alpglow/space/pull_in.hpp"
 
 namespace alpglow {
@@ -31,16 +32,21 @@ class Placement {
   void foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles, double seconds,
                const PullInSettings& settings) {
     pullIn_.foresee(request, motion, obstacles, seconds, settings);
+    lookPast_.advance(seconds);
   }
-  /// As the room of the moment allows.
-  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings) {
-    return pullIn_.place(request, obstacles, settings);
-  }
+  /// As the room of the moment allows, and as large things do.
+  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
+                   const LookPastSettings& large = {});
+  /// Large things that are not fully drawn.
+  const std::array<Covering, 2>& covers() const { return covers_; }
   const PullIn& pullIn() const { return pullIn_; }
   bool pulledIn() const { return pullIn_.pulledIn(); }
-  bool limiting() const { return pullIn_.limiting(); }
+  bool limiting() const { return pullIn_.limiting() || lookPast_.limiting(); }
   /// Forgets every limit, as after a cut.
-  void cut() { pullIn_.cut(); }
+  void cut() {
+    pullIn_.cut();
+    lookPast_.cut();
+  }
 
   /// The eyes ought to show, whatever perspective is chosen.
   bool eyesWanted() const { return eyes_; }
@@ -61,13 +67,15 @@ class Placement {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(pullIn_, freeShoulder_);
+    fields.part(pullIn_, lookPast_, freeShoulder_);
     fields.times(roomFor_);
     fields.flag(eyes_);
   }
 
  private:
   PullIn pullIn_;
+  LookPast lookPast_;
+  std::array<Covering, 2> covers_;  // of the last place: told again with every one
   FreeShoulder freeShoulder_;
   double roomFor_ = 0;  // seconds
   bool eyes_ = false;

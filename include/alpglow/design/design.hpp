@@ -21,6 +21,7 @@
 #include "alpglow/input/preferences.hpp"
 #include "alpglow/look/glance.hpp"
 #include "alpglow/look/look.hpp"
+#include "alpglow/space/look_past.hpp"
 #include "alpglow/space/pull_in_settings.hpp"
 #include "alpglow/view/push.hpp"
 #include "alpglow/view/steadying.hpp"
@@ -83,6 +84,7 @@ struct CameraDesign {
   LookSettings look;
   ZoomSettings zoom;
   PullInSettings pullIn;
+  LookPastSettings large;
   FadeSettings fade;
   HeadMotionSettings motion;
   SteadySettings steady;

@@ -32,6 +32,8 @@ Span<const Setting<LockSettings>> settings<LockSettings>();
 template <>
 Span<const Setting<GuideSettings>> settings<GuideSettings>();
 template <>
+Span<const Setting<LookPastSettings>> settings<LookPastSettings>();
+template <>
 Span<const Setting<FreeShoulderSettings>> settings<FreeShoulderSettings>();
 template <>
 Span<const Setting<FlightSettings>> settings<FlightSettings>();
@@ -72,6 +74,7 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("look", design.look, settings<LookSettings>());
   visit("zoom", design.zoom, settings<ZoomSettings>());
   visit("pull_in", design.pullIn, settings<PullInSettings>());
+  visit("large", design.large, settings<LookPastSettings>());
   visit("fade", design.fade, settings<FadeSettings>());
   visit("bob", design.motion.bob, settings<BobSettings>());
   visit("dip", design.motion.dip, settings<DipSettings>());

@@ -5,7 +5,7 @@
 //   RestZoneSettings settings;
 //   settings.radius = 0.6;
 //   zone.step(walked, Vector3d::UnitY(), onGround, dt, settings, [&](const Vector3d& way, double seconds) {
-//     followed += way;                                         // up to three straight pieces, in their order
+//     followed += way;                                         // a few straight pieces, in their order
 //   });
 //
 // What is followed is at `offset` from the subject. Within the zone it rests; at the edge it goes along: upward and
@@ -51,6 +51,11 @@ class RestZone {
     const Course course = courseOf(moved, up, onGround, settings);
     Eigen::Vector3d before = offset(up);
     double done = 0;
+    if (aside_.vector() != course.aside) {  // the zone has become smaller than that
+      aside_ = course.aside;
+      each(Eigen::Vector3d(offset(up) - before), 0);
+      before = offset(up);
+    }
     for (const double share : {course.first(), course.second(), 1.0}) {
       if (share <= done && share < 1) continue;
       at(course, share, up);

@@ -18,7 +18,8 @@ namespace alpglow {
 class Assembly final : public Surroundings {
  public:
   /// A part, in its own space, and the bounds of all of it there; it must outlive this. A thing with an id names
-  /// everything in the part, and its `stops` is what the part stops at most; without an id each keeps its own. Returns
+  /// everything in the part, and its `stops` is what the part stops at most (one that is large makes large what would
+  /// stop the camera); without an id each keeps its own. Returns
   /// the part's number.
   std::size_t add(const Surroundings& part, const Bounds& bounds, const Thing& thing = Thing());
   /// A part as it stands in the world: it never moves.
@@ -38,6 +39,7 @@ class Assembly final : public Surroundings {
                Purpose::Bit purpose) const noexcept override {
     return ray(from, displacement, purpose);
   }
+  bool anyLarge() const noexcept override;
 
  private:
   struct Part {

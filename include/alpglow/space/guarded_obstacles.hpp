@@ -46,6 +46,11 @@ class GuardedObstacles final : public Obstacles {
     return checked(host_.sweepLater(from, displacement, radius, later), displacement.norm());
   }
   bool moves(const RigidMotion& from) const noexcept override { return host_.moves(from); }
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return checked(host_.sweepLarge(from, displacement, radius), displacement.norm());
+  }
+  bool anyLarge() const noexcept override { return host_.anyLarge(); }
   void gather(const Bounds& bounds) const noexcept override {
     gathered_ = true;
     host_.gather(bounds);

@@ -29,7 +29,7 @@ class Neighbourhood final : public Obstacles {
   void gather(const Bounds& bounds) const noexcept override { listAnew(bounds); }
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                 double radius) const noexcept override {
-    return swept(from, displacement, radius);
+    return swept(from, displacement, radius, Purpose::camera);
   }
   Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                Purpose::Bit purpose) const noexcept override {
@@ -41,6 +41,13 @@ class Neighbourhood final : public Obstacles {
     return sweptLater(from, displacement, radius, later);
   }
   bool moves(const RigidMotion& from) const noexcept override { return anyMoves(from); }
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return swept(from, displacement, radius, Purpose::large);
+  }
+  bool anyLarge() const noexcept override {
+    return list_.open && !list_.overflowed ? list_.anyLarge : world_.anyLarge();
+  }
 
   /// Whether the last list had room for everything. Where not, each question goes to the world itself.
   bool complete() const { return !list_.overflowed; }
@@ -68,11 +75,12 @@ class Neighbourhood final : public Obstacles {
     std::array<std::uint32_t, 32> moving;  // entries; of more only these are known to move
     std::size_t count = 0, planeCount = 0, movingCount = 0;
     bool open = false;  // for questions
-    bool overflowed = false, cutShort = false;
+    bool overflowed = false, cutShort = false, anyLarge = false;
   };
 
   void listAnew(const Bounds& bounds) const noexcept;
-  Contact swept(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius) const noexcept;
+  Contact swept(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
+                Purpose::Bit purpose) const noexcept;
   Contact sweptLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
                      const MomentAhead& later) const noexcept;
   bool anyMoves(const RigidMotion& from) const noexcept;

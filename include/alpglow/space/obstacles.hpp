@@ -29,6 +29,7 @@ struct Purpose {
     sight = 4,   // whether a target can be seen
     focus = 8,   // how far away the player looks
     all = 15,
+    large = 16,  // instead of `camera`: the camera keeps out of it and looks past it (space/look_past.hpp)
   };
 };
 
@@ -85,6 +86,13 @@ class Obstacles {
   }
   /// Whether anything nearby is known to move, as seen from something that moves itself.
   virtual bool moves(const RigidMotion&) const noexcept { return false; }
+
+  /// The same as `sweep` among large things only, which `sweep` passes; and whether there may be any. A host that marks
+  /// none as large need not know of this.
+  virtual Contact sweepLarge(const Eigen::Vector3d&, const Eigen::Vector3d& displacement, double) const noexcept {
+    return {displacement.norm(), noObstacle};
+  }
+  virtual bool anyLarge() const noexcept { return false; }
 
   /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
   /// makes it now. Empty bounds end the frame: what was listed may have moved when the next question comes.

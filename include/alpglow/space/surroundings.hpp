@@ -94,6 +94,12 @@ class Surroundings : public Obstacles {
     return first(from, displacement, 0, purpose);
   }
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override { return room(point, range); }
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return first(from, displacement, radius, Purpose::large);
+  }
+  /// Whoever knows that there are none saves a list.
+  bool anyLarge() const noexcept override { return true; }
 
  private:
   double room(const Eigen::Vector3d& point, double range) const noexcept;

@@ -43,6 +43,11 @@ class TriangleMesh final : public Surroundings {
     return first(from, displacement, 0, purpose);
   }
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override { return room(point, range); }
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return first(from, displacement, radius, Purpose::large);
+  }
+  bool anyLarge() const noexcept override { return anyLarge_; }
 
  private:
   /// Up to four children: their bounds, from the middle of the mesh, and what they are: another node, or
@@ -72,6 +77,7 @@ class TriangleMesh final : public Surroundings {
   Eigen::Vector3d middle_ = Eigen::Vector3d::Zero();
   Bounds bounds_;
   Sides sides_;
+  bool anyLarge_ = false;
 };
 
 }  // namespace alpglow

@@ -53,11 +53,15 @@ struct StoredView {
     for (double* share : {&n.framingBlend, &n.firstPerson, &n.opacity, &n.handShare}) fields.number(*share, 0, 1);
     fields.number(n.lookScale, leastLookScale, 1 / leastLookScale);
     for (double* angle : {&n.aimError, &n.lockError}) fields.number(*angle, 0, pi);
-    fields.numbers(1e3, n.bobRight, n.bobUp, n.rest);
+    fields.numbers(1e3, n.bobRight, n.bobUp, n.rest, n.restAside);
     fields.number(n.holdoff, 0, 1e12);
     fields.numbers(1, n.flick.x, n.flick.y);
     fields.require(n.flick.x * n.flick.x + n.flick.y * n.flick.y <= 1 + 1e-9);
     fields.flags(n.pulledIn, n.aimKept, n.cut, n.interpolable);
+    for (Covering& each : n.covers) {
+      fields.ids(each.thing);
+      fields.number(each.opacity, 0, 1);
+    }
     fields.ids(n.obstacle, n.foreseen, n.aimObstacle, n.lock, n.events, n.faults, n.blocked);
   }
 };

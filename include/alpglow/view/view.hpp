@@ -10,12 +10,14 @@
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/follow/reference_frame.hpp"
 #include "alpglow/input/intent.hpp"
+#include "alpglow/space/look_past.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/view/projection.hpp"
 
 #include <Eigen/Core>
 #include <Eigen/Geometry>
 
+#include <array>
 #include <cstdint>
 #include <optional>
 
@@ -79,7 +81,8 @@ struct ViewNumbers {
   double aspect = 16.0 / 9.0;
   double nearPlane = 0.1, farPlane = 1000;
 
-  /// From the pivot to the camera, as it is and as it would be with nothing in the way, metres.
+  /// From the pivot to the camera, as it is and as it would be with nothing in the way, metres; more than that only
+  /// where a large thing pushes the camera back.
   double distance = 0, freeDistance = 0;
   /// What there was room for in this frame, whatever is foreseen and however long going out waits; between the two.
   double clearDistance = 0;
@@ -87,6 +90,8 @@ struct ViewNumbers {
   ObstacleId obstacle = noObstacle;
   /// The camera is closer than it would be with nothing in the way, pulled in or easing out.
   bool pulledIn = false;
+  /// Large things that are not fully drawn: what stands between camera and subject, and what comes back from that.
+  std::array<Covering, 2> covers;
   /// It comes in because of what it would meet in so many seconds; nothing while it does not, or only by what is there.
   ObstacleId foreseen = noObstacle;
   double foreseenIn = 0;

@@ -39,6 +39,11 @@ class CheckedObstacles final : public Obstacles {
     return host_.sweepLater(from, displacement, radius, later);
   }
   bool moves(const RigidMotion& from) const noexcept override { return host_.moves(from); }
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return host_.sweepLarge(from, displacement, radius);
+  }
+  bool anyLarge() const noexcept override { return host_.anyLarge(); }
 
  private:
   bool due() const noexcept;

@@ -39,6 +39,11 @@ class EmbreeTriangles final : public Surroundings {
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
     return mesh_.clearance(point, range);
   }
+  Contact sweepLarge(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                     double radius) const noexcept override {
+    return mesh_.sweepLarge(from, displacement, radius);
+  }
+  bool anyLarge() const noexcept override { return mesh_.anyLarge(); }
 
  private:
   struct Trees;

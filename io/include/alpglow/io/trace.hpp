@@ -25,6 +25,9 @@ struct TraceFrame {
   double opacity = 1;
   /// What limits the distance; empty while nothing does.
   std::string obstacle;
+  /// What large thing covers the subject, and how much of it is drawn.
+  std::string covering;
+  double coveringOpacity = 1;
   /// What it comes in for early, and in how many seconds that would be; the shoulder that is given up, metres; how long
   /// it waits before it goes out, seconds.
   std::string foreseen;
@@ -120,6 +123,8 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::framing>("framing"),
     traceColumn<&TraceFrame::opacity>("opacity"),
     traceColumn<&TraceFrame::obstacle>("obstacle"),
+    traceColumn<&TraceFrame::covering>("covering"),
+    traceColumn<&TraceFrame::coveringOpacity>("covering_opacity"),
     traceColumn<&TraceFrame::events>("events"),
     traceColumn<&TraceFrame::lookX>("look_x_counts"),
     traceColumn<&TraceFrame::lookY>("look_y_counts"),

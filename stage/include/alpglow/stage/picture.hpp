@@ -9,6 +9,7 @@
 
 #include <cstdint>
 #include <memory>
+#include <string>
 #include <vector>
 
 namespace alpglow::stage {
@@ -27,6 +28,9 @@ struct Shot {
   double heading = 0;
   double height = 1.8;
   double opacity = 1;
+  /// The large thing that covers the subject, and how much of it to draw.
+  std::string covering;
+  double coveringOpacity = 1;
   /// When it is, for what moves in the level, seconds.
   double time = 0;
 };

@@ -1,0 +1,192 @@
+// Large things: looked past, kept out of, faded.
+
+#include "alpglow/space/look_past.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "alpglow/framing/lens.hpp"
+#include "alpglow/space/neighbourhood.hpp"
+#include "support/camera_run.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <vector>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::wardenAt;
+using testing::wide;
+
+/// Boxes, of which those that are large are looked past.
+struct Boxes final : Surroundings {
+  struct One {
+    Box box;
+    bool large;
+  };
+  std::vector<One> all;
+
+  void add(const Vector3d& middle, const Vector3d& half, bool large) {
+    Box box;
+    box.centre = middle;
+    box.half = half;
+    all.push_back({box, large});
+  }
+  void list(const Bounds& bounds, Found& found) const noexcept override {
+    for (std::size_t i = 0; i < all.size(); ++i) {
+      if (!bounds.touches(boundsOf(all[i].box))) continue;
+      const std::uint32_t stops = all[i].large ? Purpose::large | Purpose::aim : std::uint32_t{Purpose::all};
+      found.add(all[i].box, {static_cast<ObstacleId>(i), stops});
+    }
+  }
+  double clearanceOf(bool large, const Vector3d& point) const {
+    double nearest = 1e9;
+    for (const One& one : all) {
+      if (one.large == large) nearest = std::min(nearest, nearestTo(one.box, point).distance);
+    }
+    return nearest;
+  }
+};
+
+constexpr double radius = 0.15;
+const Vector3d head(0, 1.7, 0), camera(0, 1.7, 3);
+
+/// A cart 1 m long at this distance from the head, and a wall.
+Boxes cartAt(double z, double wallAt = 100) {
+  Boxes world;
+  world.add({0, 1.5, z}, {1.2, 1.5, 0.5}, true);
+  world.add({0, 1.5, wallAt + 0.5}, {5, 5, 0.5}, false);
+  return world;
+}
+
+Vector3d placeOf(const LookPastPose& pose) { return head + Vector3d(0, 0, 3 * pose.along + pose.pushed); }
+
+LookPastPose shown(LookPast& past, const Boxes& world, double seconds = 1.0 / 60) {
+  past.advance(seconds);
+  return past.place(head, camera, radius, world, {});
+}
+
+TEST(LookPast, LooksPastWhatStandsBetweenAndFadesIt) {
+  LookPast past;
+  shown(past, cartAt(9));
+  LookPastPose pose;
+  for (const int rate : {24, 240}) {
+    LookPast each;
+    for (int i = 0; i < rate / 4; ++i) pose = shown(each, cartAt(1.5), 1.0 / rate);
+    EXPECT_EQ(pose.along, 1);
+    EXPECT_EQ(pose.covers[0].thing, 0u);
+    EXPECT_NEAR(pose.covers[0].opacity, 0.25 + 0.75 * std::exp2(-2.5), 1e-12) << "half-lives of 0.1 s";
+  }
+  for (int i = 0; i < 60; ++i) pose = shown(past, cartAt(1.5));
+  EXPECT_NEAR(pose.covers[0].opacity, 0.25, 1e-2);
+  for (int i = 0; i < 90; ++i) pose = shown(past, cartAt(9));
+  EXPECT_EQ(pose.covers[0].thing, noObstacle) << "it came back";
+}
+
+TEST(LookPast, IsPushedBackByWhatBacksIntoItAndComesBack) {
+  LookPast past;
+  double last = 0, z = 1.5;
+  LookPastPose pose;
+  for (int i = 0; i < 80; ++i, z += 0.02) {
+    const Boxes world = cartAt(z);
+    pose = shown(past, world);
+    ASSERT_GE(world.clearanceOf(true, placeOf(pose)), radius);
+    ASSERT_LT(std::abs(pose.pushed - last), 0.03);
+    last = pose.pushed;
+  }
+  EXPECT_EQ(pose.along, 1);
+  EXPECT_NEAR(3 + pose.pushed, z - 0.02 + 0.5 + radius, 2e-3);
+  EXPECT_EQ(pose.before, noObstacle);
+  for (int i = 0; i < 30; ++i) pose = shown(past, cartAt(9));
+  EXPECT_NEAR(pose.pushed, last / 4, 1e-9) << "two half-lives";
+}
+
+TEST(LookPast, ComesInBeforeItWhereAWallLeavesNoRoomAndGoesOutOnceItIsGone) {
+  LookPast past;
+  LookPastPose pose;
+  for (double z = 1.5; z < 2.6; z += 0.02) pose = shown(past, cartAt(z, 3.2));
+  EXPECT_EQ(pose.before, 0u);
+  EXPECT_LT(3 * pose.along, 2.6 - 0.5 - radius);
+  for (int i = 0; i < 300; ++i) pose = shown(past, cartAt(1.5, 3.2));
+  EXPECT_NEAR(3 * pose.along, 1.5 - 0.5 - radius, 2e-3) << "it does not go through";
+  double last = pose.along;
+  for (int i = 0; i < 240; ++i) {
+    pose = shown(past, cartAt(9, 3.2));
+    ASSERT_LT(3 * (pose.along - last), 0.2);
+    last = pose.along;
+  }
+  EXPECT_NEAR(pose.along, 1, 1e-6);
+}
+
+TEST(LookPast, StaysBeforeWhatItZoomsOutToward) {
+  LookPast past;
+  const Boxes world = cartAt(2);
+  double last = 0.5;
+  for (double distance = 0.5; distance < 4; distance += 0.05) {
+    past.advance(1.0 / 60);
+    const LookPastPose pose = past.place(head, {0, 1.7, distance}, radius, world, {});
+    ASSERT_LT(pose.along * distance - last, 0.06);
+    ASSERT_LT(pose.along * distance, 1.5 - radius);
+    last = pose.along * distance;
+  }
+}
+
+TEST(LookPast, CostsNothingAndSaysNothingWhereNothingIsLarge) {
+  Boxes world = cartAt(1.5);
+  world.all[0].large = false;
+  const Neighbourhood near(world);
+  near.gather(Bounds::around(head, 5));
+  EXPECT_FALSE(near.anyLarge());
+  LookPast past;
+  EXPECT_EQ(past.place(head, camera, radius, near, {}).along, 1);
+  EXPECT_FALSE(past.limiting());
+}
+
+/// Wherever the head itself is clear.
+TEST(LookPast, KeepsTheNearPlaneOutOfWhateverComesAmongWalls) {
+  testing::Random random(11);
+  int frames = 0, pushed = 0, before = 0, past = 0;
+  for (int run = 0; run < 25; ++run) {
+    Boxes world;
+    std::vector<Vector3d> speeds;
+    for (int i = 0; i < 14; ++i) {
+      const double x = random.between(-6, 6), z = random.between(-6, 6), w = random.between(0.3, 1.2);
+      const double d = random.between(0.3, 1.2), vx = random.between(-2, 2), vz = random.between(-2, 2);
+      const bool large = i < 8;
+      world.add({x, 1, z}, {w, 1.4, d}, large);
+      speeds.push_back(large ? Vector3d(vx, 0, vz) : Vector3d(0, 0, 0));
+    }
+    const CompiledDesign design{CameraDesign()};
+    CharacterCamera filming(design, wardenAt({0, 0, 0}));
+    const Neighbourhood near(world);
+    for (int i = 1; i < 900; ++i) {
+      for (std::size_t k = 0; k < speeds.size(); ++k) {
+        Vector3d& middle = world.all[k].box.centre;
+        middle += speeds[k] / 60;
+        for (const int axis : {0, 2}) {
+          if (std::abs(middle[axis]) > 6) speeds[k][axis] = -std::copysign(speeds[k][axis], middle[axis]);
+        }
+      }
+      const double angle = 0.01 * i;
+      const Subject subject = wardenAt({2 * std::sin(angle), 0, 2 * std::sin(1.7 * angle)});
+      const IntentSample hand[] = {IntentSample::look(0, {25 * std::sin(0.02 * i), 0})};
+      const View view = filming.step(1.0 / 60, Intent{hand}, subject, near, wide);
+      ++frames;
+      const double sphere = nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect);
+      if (world.clearanceOf(true, subject.head) < sphere + 0.01 || world.clearanceOf(false, subject.head) < 0.2)
+        continue;
+      ASSERT_GE(world.clearanceOf(true, view.position), sphere - 1e-4) << run << ", " << i;
+      ASSERT_GE(world.clearanceOf(false, view.position), sphere - 1e-4) << run << ", " << i;
+      pushed += view.distance > view.freeDistance + 1e-3;
+      before += view.obstacle < 8;
+      past += view.covers[0].opacity < 0.9 || view.covers[1].opacity < 0.9;
+    }
+  }
+  EXPECT_GT(pushed, frames / 100);
+  EXPECT_GT(before, frames / 100);
+  EXPECT_GT(past, frames / 20);
+}
+
+}  // namespace
+}  // namespace alpglow
