@@ -7,7 +7,7 @@ cd "$(dirname "$0")/.."
 work=$PWD/build/feel
 demo=$PWD/demo
 program=$PWD/build/release/cli/alpglow
-shed="posts fence hall bend passage steps swing"
+shed="posts fence hall bend passage steps swing cart"
 mkdir -p "$work"
 rm -rf "$work/levels"
 tools/random_levels.py "$work/levels" --levels "${LEVELS:-10}" --takes "${TAKES:-3}"
