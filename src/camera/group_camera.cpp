@@ -31,6 +31,37 @@ bool legalMember(const GroupMember& member) {
          legalNumber(member.radius) && member.importance > 0 && legalNumber(member.importance);
 }
 
+/// A group goes nowhere behind what is large: to its camera that is a wall.
+class LargeAsWalls final : public Obstacles {
+ public:
+  explicit LargeAsWalls(const Obstacles& world) : world_(world) {}
+  Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override {
+    return nearer(world_.sweep(from, displacement, radius), from, displacement, radius);
+  }
+  Contact sweepLater(const Vector3d& from, const Vector3d& displacement, double radius,
+                     const MomentAhead& later) const noexcept override {
+    return nearer(world_.sweepLater(from, displacement, radius, later), from, displacement, radius);
+  }
+  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept override {
+    return world_.cast(from, displacement, purpose);
+  }
+  double clearance(const Vector3d& point, double range) const noexcept override {
+    return world_.clearance(point, range);
+  }
+  bool moves(const RigidMotion& from) const noexcept override { return world_.moves(from); }
+  void gather(const Bounds& bounds) const noexcept override { world_.gather(bounds); }
+
+ private:
+  Contact nearer(const Contact& wall, const Vector3d& from, const Vector3d& displacement,
+                 double radius) const noexcept {
+    if (!world_.anyLarge()) return wall;
+    const Contact large = world_.sweepLarge(from, displacement, radius);
+    return large.distance < wall.distance ? large : wall;
+  }
+
+  const Obstacles& world_;
+};
+
 }  // namespace
 
 GroupCamera::GroupCamera(const GroupSettings& settings, const LookAngles& look) : settings_(settings) {
@@ -292,7 +323,8 @@ View GroupCamera::update(double told, Span<const GroupMember> members, const Obs
     return view;
   }
   const double dt = countedTime(told);
-  const GuardedObstacles obstacles(world);
+  const GuardedObstacles guarded(world);
+  const LargeAsWalls obstacles(guarded);
   lead_ = members[0].centre;
   leadVelocity_ = members[0].velocity;
   keepSlots(dt, members);
@@ -354,7 +386,7 @@ View GroupCamera::update(double told, Span<const GroupMember> members, const Obs
   view.cut = cut;
   view.events = cut ? std::uint32_t{Event::cut} : 0u;
   if (pose.headBlocked) view.faults |= Fault::inBody;
-  if (obstacles.bad()) view.faults |= Fault::badObstacles;
+  if (guarded.bad()) view.faults |= Fault::badObstacles;
   fresh_ = false;
   last_ = StoredView(view);
   return view;

@@ -2,6 +2,7 @@
 
 #include "alpglow/space/look_past.hpp"
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/camera/group_camera.hpp"
 #include "alpglow/framing/lens.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "support/camera_run.hpp"
@@ -186,6 +187,19 @@ TEST(LookPast, KeepsTheNearPlaneOutOfWhateverComesAmongWalls) {
   EXPECT_GT(pushed, frames / 100);
   EXPECT_GT(before, frames / 100);
   EXPECT_GT(past, frames / 20);
+}
+
+TEST(LookPast, IsAWallToAGroup) {
+  Boxes world;
+  world.add({0, 1.5, 4}, {6, 1.5, 0.5}, true);
+  GroupCamera group{GroupSettings()};
+  const GroupMember members[] = {{1, {-1.5, 1.6, 0}, 0.6, 1}, {2, {1.5, 1.6, 0}, 0.6, 1}};
+  View view;
+  for (int i = 0; i < 60; ++i) view = group.update(1.0 / 60, members, world, wide);
+  EXPECT_GT(view.freeDistance, 3) << "it would be behind";
+  EXPECT_GE(world.clearanceOf(true, view.position),
+            nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect) - 1e-6);
+  EXPECT_LT(view.position.z(), 3.5);
 }
 
 }  // namespace
