@@ -36,25 +36,27 @@ double opacityAt(double headToCamera, const FadeSettings& fade) {
 PullInPose Placement::place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
                             const LookPastSettings& large) {
   PullInPose pose = pullIn_.place(request, obstacles, settings);
-  covers_ = {};
   if (pose.headBlocked) {
     lookPast_.cut();
     return pose;
   }
   const double radius = request.radius * (pose.nearPlane / request.nearPlane);
   const LookPastPose past = lookPast_.place(request.head, pose.camera, radius, obstacles, large, request.scale);
-  covers_ = past.covers;
-  if (past.before != noObstacle) pose.obstacle = past.before;
+  if (past.before != noObstacle) {
+    pose.obstacle = past.before;
+    pose.clearDistance = std::min(pose.clearDistance, past.clear * pose.distance);
+  }
   for (Vector3d* point : {&pose.pivot, &pose.camera}) *point = request.head + past.along * (*point - request.head);
   pose.distance *= past.along;
   pose.shoulder *= past.along;
-  if (past.pushed > 0) {  // away from the head; the pivot stays on the camera's axis
-    const Vector3d away = past.pushed * (pose.camera - request.head).normalized();
-    const Vector3d axis = request.level * Vector3d(rotationOf(request.orbit.yaw, request.orbit.pitch).col(2));
-    pose.camera += away;
-    pose.pivot += away - past.pushed * axis;
-    pose.distance = std::min(pose.distance + past.pushed, longestDistance);
-  }
+  if (past.pushed == 0) return pose;
+  // Away from the head; the pivot stays on the camera's axis.
+  const Vector3d away = past.pushed * (pose.camera - request.head).normalized();
+  const Vector3d axis = request.level * Vector3d(rotationOf(request.orbit.yaw, request.orbit.pitch).col(2));
+  pose.camera += away;
+  pose.pivot += away - past.pushed * axis;
+  pose.distance = std::min(pose.distance + past.pushed, longestDistance);
+  pose.clearDistance = std::max(pose.clearDistance, pose.distance);
   return pose;
 }
 

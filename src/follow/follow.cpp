@@ -31,11 +31,6 @@ double decayUntilLeash(const Vector3d& lag, const Vector3d& moved, double u, dou
   return q < 1 ? -std::log1p(-q) : std::numeric_limits<double>::infinity();
 }
 
-Vector3d limitedTo(const Vector3d& v, double most) {
-  const double length = v.norm();
-  return length > most ? Vector3d(v * (most / length)) : v;
-}
-
 /// The velocity of a critically damped point whose target has this one. From rest at the target 2ωL takes it as far as
 /// ¾ of the leash, 2L/e; what a jump of the target towed it by beyond that and the target's own speed is no speed to
 /// keep. On the leash nothing gets faster by itself, so it does not matter how often this is asked.
@@ -80,23 +75,10 @@ Retuned retuned(const Trailing& now, const OneFollow& before, const OneFollow& a
 
 }  // namespace
 
-Vector3d towed(const Vector3d& lag, const Vector3d& moved, double length) {
-  const double distance = moved.norm();
-  if (distance == 0) return lag;
-  const Vector3d ahead = moved / distance;
-  const Vector3d toTarget = -lag.normalized();
-  const double cosine = std::clamp(toTarget.dot(ahead), -1.0, 1.0);
-  const Vector3d across = toTarget - cosine * ahead;  // of length sin θ
-  const double halfPerSine = std::exp(-distance / length) / (1 + cosine);
-  const double half = halfPerSine * across.norm();  // tan(θ/2)
-  return -length / (1 + half * half) * ((1 - half * half) * ahead + 2 * halfPerSine * across);
-}
-
 Vector3d laggedBy(const Vector3d& lag, const Vector3d& moved, double dt, double halfLife, double leash) {
   if (leash <= 0) return Vector3d::Zero();
   if (lag.squaredNorm() == 0 && moved.squaredNorm() == 0) return lag;
-  const double length = lag.norm();
-  const Vector3d start = length > leash ? Vector3d(lag * (leash / length)) : lag;
+  const Vector3d start = limitedTo(lag, leash);
   const double u = decay(halfLife, dt);
   if (u == 0) {
     return limitedTo(start - moved, leash);

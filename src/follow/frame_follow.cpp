@@ -81,7 +81,7 @@ void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollow
   leadFactor_ = leadFactor(settings);
   airborne_ = airborne_ || !subject.onGround;
   followFeet(feet, up, seconds, settings.feet);
-  settle(subject.onGround, settings.feet.rest);
+  settle(subject.onGround, seconds, settings.feet.rest);
   if (settings.lead.time > 0) slow_.step(feet, seconds, slowly(settings.lead), up);
   const double eyes = settings.eyeHalfLife;
   eyes_.step(frame.turnToLocal(subject.head - subject.feet), seconds, evenly(eyes, unlimited), up);
@@ -90,8 +90,9 @@ void FrameFollow::ride(const Subject& subject, double seconds, const FrameFollow
 void FrameFollow::followFeet(const Vector3d& feet, const Vector3d& up, double seconds, const FollowSettings& settings) {
   const bool rests = settings.rest.aside() || (airborne_ && settings.rest.above + settings.rest.below > 0);
   const Vector3d from = feet_.target() - zone_.offset(up), moved = feet - from;
-  if (moved.norm() > settings.teleportDistance) zone_ = RestZone();
-  if (!rests && !zone_.resting()) {
+  const bool jumps = moved.norm() > settings.teleportDistance;
+  if (jumps) zone_ = RestZone();
+  if (jumps || (!rests && !zone_.resting())) {
     feet_.step(feet, seconds, settings, up);
     return;
   }
@@ -101,7 +102,7 @@ void FrameFollow::followFeet(const Vector3d& feet, const Vector3d& up, double se
 
 /// What rests above or below goes where it stands within the time, and so does what rests beside who has stood for
 /// long.
-void FrameFollow::settle(bool onGround, const RestZoneSettings& settings) {
+void FrameFollow::settle(bool onGround, double seconds, const RestZoneSettings& settings) {
   const bool lands = onGround && zone_.rise() != 0;
   const double due = zone_.due(settings);
   if (onGround) airborne_ = false;
@@ -114,7 +115,7 @@ void FrameFollow::settle(bool onGround, const RestZoneSettings& settings) {
   feet_.shift(-left);
   if (left.norm() <= nothing) return;
   left_.begin(left_.difference() + turned(left), settings.catchUp);
-  if (due > 0) left_.advance(due);
+  if (due > 0) left_.advance(std::min(due, seconds));  // more, if it has become due by another framing
 }
 
 /// The way there was a straight line in the world, in the axes of what it left.

@@ -1,7 +1,8 @@
 #include "alpglow/follow/rest_zone.hpp"
 
 #include "alpglow/base/limits.hpp"
-#include "alpglow/follow/follow.hpp"
+
+#include <Eigen/Geometry>
 
 #include <cmath>
 
@@ -12,11 +13,6 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double standing = 0.05, rounding = 1e-6;  // m/s; metres of a step that may be none
-
-Vector3d within(const Vector3d& v, double most) {
-  const double length = v.norm();
-  return length > most ? Vector3d(v * (most / length)) : v;
-}
 
 /// The share of `way` after which a point that starts within the circle leaves it; 1 if it does not.
 double shareUntilOut(const Vector3d& from, const Vector3d& way, double radius) {
@@ -29,6 +25,18 @@ double shareUntilOut(const Vector3d& from, const Vector3d& way, double radius) {
 
 }  // namespace
 
+Vector3d towed(const Vector3d& lag, const Vector3d& moved, double length) {
+  const double distance = moved.norm();
+  if (distance == 0) return lag;
+  const Vector3d ahead = moved / distance;
+  const Vector3d toTarget = -lag.normalized();
+  const double cosine = std::clamp(toTarget.dot(ahead), -1.0, 1.0);
+  const Vector3d across = toTarget - cosine * ahead;  // of length sin θ
+  const double halfPerSine = std::exp(-distance / length) / (1 + cosine);
+  const double half = halfPerSine * across.norm();  // tan(θ/2)
+  return -length / (1 + half * half) * ((1 - half * half) * ahead + 2 * halfPerSine * across);
+}
+
 RestZone::Course RestZone::courseOf(const Vector3d& moved, const Vector3d& up, bool onGround,
                                     const RestZoneSettings& settings) const {
   Course course;
@@ -36,7 +44,7 @@ RestZone::Course RestZone::courseOf(const Vector3d& moved, const Vector3d& up, b
   course.rise = rise_;
   course.walks = moved - course.rises * up;
   course.radius = std::min(settings.radius, most);
-  course.aside = within(aside_.vector() - up.dot(aside_.vector()) * up, course.radius);
+  course.aside = limitedTo(aside_.vector() - up.dot(aside_.vector()) * up, course.radius);
   course.along = course.radius > 0 ? shareUntilOut(course.aside, -course.walks, course.radius) : 1;
   const bool rests = !onGround && settings.above + settings.below > 0;
   course.above = rests ? settings.above : -rise_;
@@ -79,7 +87,7 @@ Vector3d RestZone::velocity(const Vector3d& velocity, const Vector3d& up, bool o
 
 void RestZone::limit(const RestZoneSettings& settings) {
   rise_ = std::clamp(rise_, -settings.above, settings.below);
-  aside_ = within(aside_, settings.radius);
+  aside_ = limitedTo(aside_, settings.radius);
 }
 
 }  // namespace alpglow

@@ -16,7 +16,8 @@ namespace {
 
 constexpr double apart = 1e-3;  // metres, between the sphere and what is large
 constexpr double nowhere = std::numeric_limits<double>::infinity();
-constexpr double unseen = 1e-4, shortest = 1e-6;  // metres that are not worth coming back from; that are a way
+constexpr double unseen = 1e-4, seen = 1e-3;  // metres that are not worth coming back from; that count as coming in
+constexpr double shortest = 1e-6;             // metres that are a way
 
 }  // namespace
 
@@ -30,10 +31,12 @@ struct LookPast::Way {
   Vector3d at(double metres) const { return head + metres * ahead; }
   /// Before which it has to stay who does not look past it.
   double from() const { return first.hit() ? std::max(first.distance - apart, 0.0) : nowhere; }
-  /// Behind the last one, coming from there; infinite where nothing behind is free.
+  /// The last one, coming from there.
+  Contact behind(double metres) const { return obstacles.sweepLarge(at(metres), -metres * ahead, radius); }
+  /// Behind which it is free again; infinite where nothing on this side of there is.
   double to(double metres) const {
-    const Contact contact = obstacles.sweepLarge(at(metres), -metres * ahead, radius);
-    return contact.hit() && contact.distance > 0 ? metres - contact.distance + apart : nowhere;
+    const Contact last = behind(metres);
+    return last.hit() && last.distance > 0 ? metres - last.distance + apart : nowhere;
   }
   /// Nothing large is touched there. Who is inside of something goes deeper one way or the other.
   bool clear(double metres) const {
@@ -47,9 +50,13 @@ struct LookPast::Way {
 LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, double radius, const Obstacles& obstacles,
                              const LookPastSettings& settings, double scale) {
   const double seconds = std::exchange(seconds_, 0.0), length = (camera - head).norm();
-  const bool fades = covers_[0].thing != noObstacle || covers_[1].thing != noObstacle;
+  const bool fades =
+      std::any_of(covers_.begin(), covers_.end(), [](const Covering& each) { return each.thing != noObstacle; });
   const bool any = obstacles.anyLarge() && length > shortest;
-  if (!any && !limiting() && !fades) return last_ = std::min(length, farthestState), LookPastPose();
+  if (!any && !limiting() && !fades) {
+    last_ = std::min(length, farthestState);
+    return {};
+  }
   Way way{obstacles, head, Vector3d::Zero(), length, length + settings.push * scale, radius, {}};
   if (length > shortest) way.ahead = (camera - head) / length;
   if (any) way.first = obstacles.sweepLarge(head, way.farthest * way.ahead, radius);
@@ -64,9 +71,13 @@ LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, doubl
   LookPastPose pose;
   if (length > shortest) pose.along = std::min(shown / length, 1.0);
   pose.pushed = pushed_;
-  if (before && allowed < length) pose.before = way.first.obstacle;
-  fade(shown > way.from() ? way.first.obstacle : noObstacle, seconds, settings);
-  pose.covers = covers_;
+  if (before && allowed < length) {
+    pose.before = way.first.obstacle;
+    pose.clear = allowed / length;
+  }
+  cameIn_ = shown < length - seen;
+  const bool past = shown > way.from();
+  fade(past ? way.first.obstacle : noObstacle, past ? way.behind(shown).obstacle : noObstacle, seconds, settings);
   return pose;
 }
 
@@ -88,19 +99,23 @@ double LookPast::pushedOn(const Way& way, double seconds, const LookPastSettings
   return way.clear(way.length + pushed) ? pushed : -1;
 }
 
-/// One comes to its opacity while the others come back; a third in one fade takes the place of the plainest.
-void LookPast::fade(ObstacleId covering, double seconds, const LookPastSettings& settings) {
+/// What covers comes to its opacity while the others come back; a new one takes the place of the plainest of those.
+void LookPast::fade(ObstacleId first, ObstacleId last, double seconds, const LookPastSettings& settings) {
   constexpr double plain = 0.999;
-  if (covering != noObstacle && covers_[0].thing != covering && covers_[1].thing != covering) {
-    Covering& slot =
-        covers_[0].thing == noObstacle || covers_[0].opacity > covers_[1].opacity ? covers_[0] : covers_[1];
-    slot = {covering, 1};
+  const auto covers = [&](const Covering& each) {
+    return each.thing != noObstacle && (each.thing == first || each.thing == last);
+  };
+  for (const ObstacleId thing : {first, last}) {
+    const auto known = [thing](const Covering& each) { return each.thing == thing; };
+    if (thing == noObstacle || std::any_of(covers_.begin(), covers_.end(), known)) continue;
+    const auto plainness = [&](const Covering& each) { return covers(each) ? -1 : each.opacity; };
+    *std::max_element(covers_.begin(), covers_.end(),
+                      [&](const Covering& a, const Covering& b) { return plainness(a) < plainness(b); }) = {thing, 1};
   }
   for (Covering& each : covers_) {
     if (each.thing == noObstacle) continue;
-    const bool covers = each.thing == covering;
-    each.opacity = approach(each.opacity, covers ? settings.opacity : 1, settings.fadeHalfLife, seconds);
-    if (!covers && each.opacity > plain) each = Covering();
+    each.opacity = approach(each.opacity, covers(each) ? settings.opacity : 1, settings.fadeHalfLife, seconds);
+    if (!covers(each) && each.opacity > plain) each = Covering();
   }
 }
 

@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <string>
 #include <vector>
 
@@ -112,7 +113,9 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   row.handShare = view.handShare;
   row.opacity = view.opacity;
   row.obstacle = stage.nameOf(view.obstacle);
-  const Covering& covers = view.covers[0].opacity <= view.covers[1].opacity ? view.covers[0] : view.covers[1];
+  const Covering& covers =
+      *std::min_element(view.covers.begin(), view.covers.end(),
+                        [](const Covering& a, const Covering& b) { return a.opacity < b.opacity; });
   row.covering = stage.nameOf(covers.thing);
   row.coveringOpacity = covers.opacity;
   row.foreseen = stage.nameOf(view.foreseen);

@@ -35,6 +35,13 @@ struct Jump {
   }
 };
 
+Subject standingAt(const Vector3d& feet) {
+  Subject subject;
+  subject.feet = feet;
+  subject.head = feet + Vector3d(0, 1.7, 0);
+  return subject;
+}
+
 CompiledDesign resting(double above, double below, FollowKind kind = FollowKind::exponential) {
   CameraDesign design;
   design.framings[0].framing.follow.kind = kind;
@@ -204,12 +211,7 @@ TEST(RestZone, LeavesTheCameraWhereItIsWhileTheSubjectPacesWithinIt) {
   design.framings[0].framing.follow.rest.screen = 0.1;
   const CompiledDesign compiled(design);
   const testing::Walls air;
-  const auto at = [](double time) {
-    Subject subject;
-    subject.feet = {0.45 * std::sin(3 * time), 0, 0.2 * std::sin(5 * time)};
-    subject.head = subject.feet + Vector3d(0, 1.7, 0);
-    return subject;
-  };
+  const auto at = [](double time) { return standingAt({0.45 * std::sin(3 * time), 0, 0.2 * std::sin(5 * time)}); };
   CharacterCamera camera(compiled, at(0));
   const Vector3d start = camera.step(1.0 / 60, {}, at(0), air, wide).position;
   for (int i = 1; i < 600; ++i) {
@@ -225,18 +227,12 @@ TEST(RestZone, IsAsWideInThePictureAsItIsSaidToBe) {
   design.framings[0].framing.defaultPitch = 0;
   const CompiledDesign compiled(design);
   const testing::Walls air;
-  Subject subject;
-  subject.head = {0, 1.7, 0};
-  CharacterCamera camera(compiled, subject);
-  View view = camera.step(1.0 / 60, {}, subject, air, wide);
-  const double before = view.onScreen(subject.head)->x();
-  for (int i = 0; i < 300; ++i) {
-    subject.feet.x() += 0.01;
-    subject.head.x() += 0.01;
-    view = camera.step(1.0 / 60, {}, subject, air, wide);
-  }
-  for (int i = 0; i < 120; ++i) view = camera.step(1.0 / 60, {}, subject, air, wide);
-  EXPECT_NEAR((view.onScreen(subject.head)->x() - before) * view.aspect, 0.4, 1e-3);
+  CharacterCamera camera(compiled, standingAt({0, 0, 0}));
+  View view = camera.step(1.0 / 60, {}, standingAt({0, 0, 0}), air, wide);
+  const double before = view.onScreen(view.head)->x();
+  for (int i = 0; i < 420; ++i)
+    view = camera.step(1.0 / 60, {}, standingAt({std::min(0.01 * i, 3.0), 0, 0}), air, wide);
+  EXPECT_NEAR((view.onScreen(view.head)->x() - before) * view.aspect, 0.4, 1e-3);
 }
 
 /// Walks in a bend, then stands; filmed at this rate, whole seconds long.
@@ -244,10 +240,7 @@ std::vector<View> filmBend(const CompiledDesign& design, int rate, double second
   const testing::Walls air;
   const auto at = [](double time) {
     const double angle = 1.1 * std::min(time, 2.0);
-    Subject subject;
-    subject.feet = {2 * std::sin(angle), 0, -2 * (1 - std::cos(angle))};
-    subject.head = subject.feet + Vector3d(0, 1.7, 0);
-    return subject;
+    return standingAt({2 * std::sin(angle), 0, -2 * (1 - std::cos(angle))});
   };
   CharacterCamera camera(design, at(0));
   std::vector<View> views;
@@ -297,23 +290,43 @@ TEST(RestZone, MakesUpForItBesideWhoStands) {
   EXPECT_LT((a - b).norm(), 1e-3) << "half of the way";
 }
 
-TEST(RestZone, OfTheGroundGoesWithoutAJumpWhereAFramingHasNone) {
+/// While framings come and go, of which one has no zone, and another one has been due for long.
+TEST(RestZone, OfTheGroundGoesWithoutAJumpFromFramingToFraming) {
   CameraDesign design;
   design.framings[0].framing.follow.rest.radius = 1;
+  NamedFraming waits = design.framings[0];
+  waits.name = waits.when = "waits";
+  waits.framing.follow.rest.after = 0.5;
   design.framings.push_back({"aim", {}, "aiming", Perspective::third});
+  design.framings.push_back(waits);
   const CompiledDesign compiled(design);
   const testing::Walls air;
-  Subject subject;
-  subject.head = {0, 1.7, 0};
-  CharacterCamera camera(compiled, subject);
-  View last = camera.step(1.0 / 60, {}, subject, air, wide);
-  for (int i = 1; i < 200; ++i) {
-    if (i % 50 == 0) camera.setCondition(Condition::aiming, i % 100 == 50);
-    subject.feet.x() = subject.head.x() = 0.9 * std::sin(i / 40.0);
-    const View view = camera.step(1.0 / 60, {}, subject, air, wide);
-    ASSERT_LT((view.position - last.position).norm(), 0.15) << i;
+  CharacterCamera camera(compiled, standingAt({0, 0, 0}));
+  View last = camera.step(1.0 / 60, {}, standingAt({0, 0, 0}), air, wide);
+  for (int i = 1; i < 400; ++i) {
+    if (i <= 200 && i % 50 == 0) camera.setCondition(Condition::aiming, i % 100 == 50);
+    if (i == 320) camera.setCondition(compiled.flag("waits"), true);
+    const View view = camera.step(1.0 / 60, {}, standingAt({0.9 * std::sin(std::min(i, 220) / 40.0), 0, 0}), air, wide);
+    ASSERT_LT((view.position - last.position).norm(), i < 240 ? 0.15 : 0.08) << i;
+    if (i == 319) {
+      EXPECT_GT(view.restAside, 0.2) << "and has been for 1.6 s";
+    }
     last = view;
   }
+  EXPECT_EQ(last.restAside, 0);
+}
+
+/// Faster than what counts as a teleport in one frame, by a speed of its own.
+TEST(RestZone, IsLeftBehindByWhoIsGoneInAFrame) {
+  FrameFollowSettings settings;
+  settings.feet.rest.radius = 0.5;
+  FrameFollow follow;
+  follow.cut(standingAt({0, 0, 0}));
+  follow.step(standingAt({0.4, 0, 0}), 0.1, settings);
+  EXPECT_EQ(follow.restAside(), 0.4);
+  follow.step(standingAt({40, 0, 0}), 0.1, settings);
+  EXPECT_EQ(follow.restAside(), 0);
+  EXPECT_LT((follow.target() - Vector3d(40, 0, 0)).norm(), 1e-12);
 }
 
 }  // namespace

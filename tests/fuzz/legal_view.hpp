@@ -61,9 +61,9 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
       {"near plane", view.nearPlane, 1e-9, 1e5},
       {"far plane", view.farPlane, view.nearPlane * (1 + 1e-9), 1e9},
       {"distance", view.distance, 0, longestDistance},
-      {"opacity of what covers", view.covers[0].opacity, 0, 1},
-      {"opacity of what covers too", view.covers[1].opacity, 0, 1},
       {"free distance", view.freeDistance, 0, longestDistance},
+      {"clear distance", view.clearDistance, view.distance * (1 - 1e-9),
+       std::max(view.freeDistance, view.distance) * (1 + 1e-9)},
       {"framing", static_cast<double>(view.framing), 0, static_cast<double>(design.design().framings.size()) - 1},
       {"framing from", static_cast<double>(view.framingFrom), 0,
        static_cast<double>(design.design().framings.size()) - 1},
@@ -94,6 +94,9 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
   }
   for (const Eigen::Vector3d* point : {&view.position, &view.head, &view.pivot, &view.aimPoint}) {
     if (!(point->norm() < 1e10)) return says("a point's distance from the origin", point->norm());
+  }
+  for (const Covering& each : view.covers) {
+    if (!(each.opacity >= 0 && each.opacity <= 1)) return says("opacity of what covers", each.opacity);
   }
   if (!(view.velocity.norm() < 1e14)) return says("speed", view.velocity.norm());
   if (!(std::abs(view.level.norm() - 1) < 1e-6)) return says("length of level", view.level.norm());

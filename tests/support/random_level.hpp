@@ -137,7 +137,7 @@ class LevelByForce {
     for (const io::LevelObject& object : level.objects) {
       if (object.labelled("see-through")) continue;
       BruteForce& part = object.mover < 0 ? still_ : carried_[static_cast<std::size_t>(object.mover)];
-      if (object.labelled("large")) large_[static_cast<std::size_t>(object.mover)] = true;
+      if (object.labelled("large") && object.mover >= 0) large_[static_cast<std::size_t>(object.mover)] = true;
       for (const auto& t : object.mesh.triangles) {
         const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
         part.triangles.push_back({corner(0), corner(1), corner(2)});

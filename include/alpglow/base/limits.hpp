@@ -19,6 +19,12 @@ inline bool withinAlongEachAxis(const Eigen::Vector3d& p, double most) {
 }
 inline bool legalPosition(const Eigen::Vector3d& p) { return withinAlongEachAxis(p, farthestPosition); }
 
+/// In its direction, no longer than this.
+inline Eigen::Vector3d limitedTo(const Eigen::Vector3d& v, double most) {
+  const double length = v.norm();
+  return length > most ? Eigen::Vector3d(v * (most / length)) : v;
+}
+
 /// Points that follow from legal ones are nearer than this along any axis: lag, lead and distance take them no farther.
 constexpr double farthestPoint = 3 * farthestPosition;
 

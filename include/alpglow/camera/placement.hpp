@@ -3,7 +3,7 @@
 //
 //   Placement placement;
 //   placement.foresee(request, motion, obstacles, dt, design.pullIn);
-//   const PullInPose pose = placement.place(request, obstacles, design.pullIn);
+//   const PullInPose pose = placement.place(request, obstacles, design.pullIn, design.large);
 //   framing.showEyes(placement.eyesWanted());   // a request: whoever owns the framing applies it when they like
 //
 // A trivially copyable value.
@@ -36,11 +36,11 @@ class Placement {
   }
   /// As the room of the moment allows, and as large things do.
   PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
-                   const LookPastSettings& large = {});
+                   const LookPastSettings& large);
   /// Large things that are not fully drawn.
-  const std::array<Covering, 2>& covers() const { return covers_; }
+  const Coverings& covers() const { return lookPast_.covers(); }
   const PullIn& pullIn() const { return pullIn_; }
-  bool pulledIn() const { return pullIn_.pulledIn(); }
+  bool pulledIn() const { return pullIn_.pulledIn() || lookPast_.cameIn(); }
   bool limiting() const { return pullIn_.limiting() || lookPast_.limiting(); }
   /// Forgets every limit, as after a cut.
   void cut() {
@@ -75,7 +75,6 @@ class Placement {
  private:
   PullIn pullIn_;
   LookPast lookPast_;
-  std::array<Covering, 2> covers_;  // of the last place: told again with every one
   FreeShoulder freeShoulder_;
   double roomFor_ = 0;  // seconds
   bool eyes_ = false;

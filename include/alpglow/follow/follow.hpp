@@ -48,10 +48,6 @@ struct FollowSettings {
 Eigen::Vector3d laggedBy(const Eigen::Vector3d& lag, const Eigen::Vector3d& moved, double dt, double halfLife,
                          double leash);
 
-/// What is pulled along at the end of a rope of this length whose other end moves straight by `moved`; both from that
-/// end. The angle between rope and way decays as tan(θ/2) ~ e^(−way/length): it must not be slack, nor become so.
-Eigen::Vector3d towed(const Eigen::Vector3d& lag, const Eigen::Vector3d& moved, double length);
-
 /// The critically damped lag (metres, from the target to the point) and the velocity of the following point (metres per
 /// second), which it carries along.
 struct DampedLag {

@@ -116,7 +116,7 @@ class FrameFollow {
   bool withinReach() const { return reachablePoint(point()) && reachablePoint(target()) && reachablePoint(head()); }
   void followFeet(const Eigen::Vector3d& feet, const Eigen::Vector3d& up, double seconds,
                   const FollowSettings& settings);
-  void settle(bool onGround, const RestZoneSettings& settings);
+  void settle(bool onGround, double seconds, const RestZoneSettings& settings);
   void ride(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void change(const Subject& subject, double seconds, const FrameFollowSettings& settings);
   void turnLevel(const Eigen::Vector3d& up, double seconds, double direct);

@@ -23,6 +23,10 @@
 
 namespace alpglow {
 
+/// What is pulled along at the end of a rope of this length whose other end moves straight by `moved`; both from that
+/// end. The angle between rope and way decays as tan(θ/2) ~ e^(−way/length): it must not be slack, nor become so.
+Eigen::Vector3d towed(const Eigen::Vector3d& lag, const Eigen::Vector3d& moved, double length);
+
 struct RestZoneSettings {
   /// In the air the subject may be this much higher, and this much lower, than what is followed before that moves,
   /// metres; 0 = followed at once.

@@ -5,7 +5,7 @@
 //   LookPast past;
 //   past.advance(dt);
 //   const LookPastPose pose = past.place(head, camera, radius, rooms, settings);
-//   draw(pose.covers[0].thing, pose.covers[0].opacity);
+//   for (const Covering& each : past.covers()) draw(each.thing, each.opacity);
 //   camera = head + pose.along * (camera - head) + pose.pushed * (camera - head).normalized();
 //
 // Along the way from the head to the camera large things leave two pieces: before the first of them and behind the
@@ -36,12 +36,14 @@ struct Covering {
   ObstacleId thing = noObstacle;
   double opacity = 1;
 };
+/// What fades, and what comes back from that; `noObstacle` where there are fewer.
+using Coverings = std::array<Covering, 4>;
 
 struct LookPastPose {
   /// Of the way from the head to the camera, 0 … 1; and how much farther it is pushed back, metres.
   double along = 1, pushed = 0;
-  /// What fades, and what comes back.
-  std::array<Covering, 2> covers;
+  /// The share of the way that large things leave.
+  double clear = 1;
   /// What large thing it has come in before; `noObstacle` where it is behind or free.
   ObstacleId before = noObstacle;
 };
@@ -56,6 +58,10 @@ class LookPast {
   LookPastPose place(const Eigen::Vector3d& head, const Eigen::Vector3d& camera, double radius,
                      const Obstacles& obstacles, const LookPastSettings& settings, double scale = 1);
   void cut() { *this = LookPast(); }
+  /// Of what is on the way the first thing and the last one fade.
+  const Coverings& covers() const { return covers_; }
+  /// It has come in before something large, or is going out again: by more than a millimetre.
+  bool cameIn() const { return cameIn_; }
   /// Anything large has a say in where the camera is.
   bool limiting() const { return before_.limiting() || pushed_ > 0; }
 
@@ -66,6 +72,7 @@ class LookPast {
     fields.number(pushed_, 0, 1e9);
     fields.times(seconds_);
     fields.number(last_, -1, 1e15);
+    fields.flags(cameIn_);
     for (Covering& each : covers_) {
       fields.ids(each.thing);
       fields.number(each.opacity, 0, 1);
@@ -75,12 +82,13 @@ class LookPast {
  private:
   struct Way;
   double pushedOn(const Way& way, double seconds, const LookPastSettings& settings, double scale) const;
-  void fade(ObstacleId covering, double seconds, const LookPastSettings& settings);
+  void fade(ObstacleId first, ObstacleId last, double seconds, const LookPastSettings& settings);
 
   EaseOut before_;
   double pushed_ = 0, seconds_ = 0;
   double last_ = -1;  // metres from the head; negative at first
-  std::array<Covering, 2> covers_;
+  bool cameIn_ = false;
+  Coverings covers_;
 };
 
 }  // namespace alpglow

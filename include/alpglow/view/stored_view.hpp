@@ -9,6 +9,7 @@
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/view/view.hpp"
 
+#include <algorithm>
 #include <initializer_list>
 
 namespace alpglow {
@@ -46,6 +47,9 @@ struct StoredView {
     fields.number(n.farPlane, 1e-3, 1e9);
     fields.require(n.nearPlane < n.farPlane);
     for (double* metres : {&n.distance, &n.freeDistance, &n.clearDistance}) fields.number(*metres, 0, longestDistance);
+    constexpr double rounding = 1e-9;
+    fields.require(n.clearDistance >= n.distance * (1 - rounding) &&
+                   n.clearDistance <= std::max(n.freeDistance, n.distance) * (1 + rounding));
     fields.number(n.aimDistance, 0, 1e6);
     fields.number(n.shoulderGivenUp, 0, longestDistance);
     for (double* seconds : {&n.foreseenIn, &n.outIn}) fields.number(*seconds, 0, 1e6);

@@ -17,7 +17,6 @@
 #include <Eigen/Core>
 #include <Eigen/Geometry>
 
-#include <array>
 #include <cstdint>
 #include <optional>
 
@@ -84,14 +83,16 @@ struct ViewNumbers {
   /// From the pivot to the camera, as it is and as it would be with nothing in the way, metres; more than that only
   /// where a large thing pushes the camera back.
   double distance = 0, freeDistance = 0;
-  /// What there was room for in this frame, whatever is foreseen and however long going out waits; between the two.
+  /// What there was room for in this frame, whatever is foreseen and however long going out waits: at least the
+  /// distance, and at most what it would be with nothing in the way, or the distance.
   double clearDistance = 0;
   /// What limits the distance in this frame.
   ObstacleId obstacle = noObstacle;
   /// The camera is closer than it would be with nothing in the way, pulled in or easing out.
   bool pulledIn = false;
-  /// Large things that are not fully drawn: what stands between camera and subject, and what comes back from that.
-  std::array<Covering, 2> covers;
+  /// Large things that are not fully drawn: the first and the last that stand between subject and camera, and those
+  /// that come back from that.
+  Coverings covers;
   /// It comes in because of what it would meet in so many seconds; nothing while it does not, or only by what is there.
   ObstacleId foreseen = noObstacle;
   double foreseenIn = 0;
