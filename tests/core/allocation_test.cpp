@@ -1,5 +1,6 @@
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/group_camera.hpp"
+#include "alpglow/camera/shot_search.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/view/view_transition.hpp"
 #include "support/warden_camera.hpp"
@@ -94,17 +95,20 @@ CameraDesign busyDesign() {
   recoil.pitch = 0.02, recoil.movesAim = true;
   design.pushes = {{"recoil", recoil}};
   design.framings[0].framing.follow.rest.above = 1;
+  design.framings[0].framing.follow.rest.radius = 0.3;
+  design.framings[0].framing.follow.rest.after = 0.1;
   design.framings[0].curves = {{Curved::distance, CurveOver::pitch, "", Curve({{-1, 5}, {1, 2}})},
                                {Curved::fieldOfView, CurveOver::number, "fear", Curve({{0, 1}, {1, 1.3}})}};
   return design;
 }
 
-/// A wall behind, and a crate that comes.
+/// A wall behind, a crate that comes, and a long cart to look past.
 class Yard final : public Surroundings {
  public:
   void list(const Bounds&, Found& found) const noexcept override {
     found.add(HalfSpace{-Eigen::Vector3d::UnitZ(), -2}, {1});
     found.add(Box{{5, 1, 1}, Eigen::Matrix3d::Identity(), {0.3, 1, 0.3}}, {2, Purpose::all, {{-1, 0, 0}}});
+    found.add(Box{{60, 1, 1.2}, Eigen::Matrix3d::Identity(), {50, 1.2, 0.1}}, {3, Purpose::large});
   }
 };
 
@@ -117,6 +121,7 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
   GroupCamera group{GroupSettings()};
   ViewTransition change;
   std::uint32_t seen = 0;
+  int past = 0, shots = 0;
   const long before = allocations;
   for (int i = 0; i < 2000; ++i) {
     warden.feet.x() += 0.05;
@@ -134,6 +139,7 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
     if (i % 150 == 120) camera.endGuide();
     const GroupMember members[] = {{1, warden.head}, {static_cast<std::uint32_t>(2 + i / 90), {i % 7 * 1.0, 1, -6}}};
     group.update(0.016, members, walls, 1.5);
+    if (i % 300 == 7) shots += findShot({members[0].centre, 0.3}, {members[1].centre, 0.3}, {}, yard, 1.5) ? 1 : 0;
     if (i % 170 == 60) camera.swingBack();
     if (i % 400 == 399) camera.changeSubject(warden);
     if (i % 111 == 0) camera.shift({1, 0, -1});
@@ -155,8 +161,10 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
     const View view = change.step(0.016, camera.update(0.016, warden, walls, 1.5), &walls);
     if (i % 500 == 0) camera.restore(camera.save());
     seen |= view.events;
+    past += view.covers[0].thing == 3;
   }
   EXPECT_EQ(allocations - before, 0);
+  EXPECT_TRUE(past > 0 && shots > 0);
   for (const Event::Bit event : {Event::framingChanged, Event::lockBegan, Event::lockEnded, Event::swingBackBegan,
                                  Event::platformChanged, Event::pullInBegan, Event::cut, Event::transitionEnded})
     EXPECT_NE(seen & event, 0u) << "it happened: " << event;
