@@ -98,6 +98,34 @@ TEST(View, IsTheInverseOfTheCamerasTransformForEveryHost) {
   }
 }
 
+TEST(HostAxes, AreTheSameWayThereAndBackInFloatAndDouble) {
+  testing::Random random(9);
+  for (HostAxes axes : hosts()) {
+    axes.positiveYaw = axes.leftHanded() ? YawSense::right : YawSense::left;
+    const Vector3d point = random.point(50), arm = random.point(2), spin = random.point(3);
+    const Eigen::Matrix3d turn = rotationOf(random.between(-3, 3), 0.4, 0.2);
+    const double heading = random.between(-3, 3);
+
+    EXPECT_TRUE(axes.fromHost(axes.toHost(point)).isApprox(point, 1e-12));
+    EXPECT_TRUE(axes.fromHost(axes.toHost<float>(point)).isApprox(point, 1e-6));
+    EXPECT_NEAR(axes.directionToHost(arm).norm(), arm.norm(), 1e-12);
+    EXPECT_TRUE(axes.directionFromHost(axes.directionToHost<float>(arm)).isApprox(arm, 1e-6));
+    EXPECT_TRUE(axes.rotationFromHost(axes.rotationToHost(turn)).isApprox(turn, 1e-12));
+    EXPECT_TRUE(axes.rotationFromHost(axes.rotationToHost<float>(turn)).isApprox(turn, 1e-6));
+    EXPECT_TRUE(axes.spinFromHost(axes.spinToHost<float>(spin)).isApprox(spin, 1e-6));
+    EXPECT_NEAR(axes.lengthFromHost(axes.lengthToHost(3)), 3, 1e-12);
+
+    // What is turned, spins or heads somewhere does the same to the host.
+    EXPECT_TRUE((axes.rotationToHost(turn) * axes.toHost(point)).isApprox(axes.toHost(turn * point), 1e-12));
+    EXPECT_NEAR(axes.rotationToHost(turn).determinant(), 1, 1e-12) << "of left-handed axes, too";
+    EXPECT_TRUE(axes.spinToHost(spin).cross(axes.toHost(arm)).isApprox(axes.toHost(spin.cross(arm)), 1e-12));
+    const double right = axes.positiveYaw == YawSense::right ? 1 : -1, hostHeading = axes.headingToHost(heading);
+    const Vector3d ahead = std::cos(hostHeading) * axes.forward + right * std::sin(hostHeading) * axes.right;
+    EXPECT_TRUE(axes.directionToHost(-rotationOf(heading, 0).col(2)).isApprox(ahead, 1e-12));
+    EXPECT_EQ(axes.headingFromHost(hostHeading), heading);
+  }
+}
+
 TEST(View, PutsAKnownPointWherePencilAndPaperSay) {
   // 5 m ahead (−x), 4 m to the right (−z), 2.5 m up: at 90° and aspect 2 that is x = 4/(5·2), y = 2.5/5.
   const Vector3d point = quarterTurnLeft().position + Vector3d(-5, 2.5, -4);
