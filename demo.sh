@@ -67,6 +67,9 @@ for brief in calm arena story platform; do
   "$alpglow" rehearse "${files[@]}" --trace "out/brief-$brief.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/brief-$brief.png" "${moments[@]}"
 done
+together=(demo/warden.camera.toml --level "$level" --take demo/briefs/company.take)
+"$alpglow" rehearse "${together[@]}" --trace out/company.csv
+"$alpglow" storyboard "${together[@]}" -o out/company.png --at 1.5,2.2,2.8,8,12,16.4
 for design in close wide warden; do "$alpglow" check "demo/$design.camera.toml" > "out/$design-check.txt"; done
 for controls in keyboard pad touch; do
   "$alpglow" check demo/trail.camera.toml "demo/$controls.controls.toml" demo/player.preferences.toml > "out/$controls-check.txt"

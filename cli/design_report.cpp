@@ -279,6 +279,13 @@ std::string helpText(const CameraDesign& design) {
                     "{:.2g} s from one to the next; {}\n",
                     f.after, f.gain, f.rest, f.whileAiming ? "also while aiming" : "not while aiming")
               : "  free shoulder         never goes over by itself\n";
+  const IdleDriftSettings& d = design.idleDrift;
+  text += d.rate != 0
+              ? fmt::format(
+                    "  idle drift            once nobody has looked or walked for {:.2g} s: {:.2g}°/s to the "
+                    "{}, once round in {:.0f} s\n",
+                    d.after, std::abs(toDegrees(d.rate)), d.rate > 0 ? "left" : "right", 2 * pi / std::abs(d.rate))
+              : "  idle drift            none\n";
   return text +
          fmt::format(
              "  lock on               both within {:.0f} % of the screen; half a turn within {:.1f} s; lost beyond "

@@ -87,6 +87,7 @@
 //
 // assist/guide                the game turns the look, and the player keeps a share
 // assist/free_shoulder        over to the other shoulder where this one is against a wall
+// assist/idle_drift           the orbit goes round by itself while nobody does anything
 // assist/swing_back           turning back behind the subject by itself
 // assist/target               targets and their ranking
 // assist/lock_on              subject and target both on the screen
@@ -111,6 +112,7 @@
 
 #include "alpglow/assist/free_shoulder.hpp"
 #include "alpglow/assist/guide.hpp"
+#include "alpglow/assist/idle_drift.hpp"
 #include "alpglow/assist/lock_on.hpp"
 #include "alpglow/assist/swing_back.hpp"
 #include "alpglow/assist/target.hpp"

@@ -123,6 +123,33 @@ LevelCamera readCamera(const Level& level, TomlKeys& keys) {
   return camera;
 }
 
+LevelGroup readGroup(const Level& level, TomlKeys& keys) {
+  LevelGroup group;
+  group.name = keys.requiredText("name");
+  std::vector<std::string> known = {"character"};
+  for (const LevelTarget& target : level.targets) known.push_back(target.name);
+  for (const std::string& member : keys.texts("members")) {
+    const auto found = std::find(known.begin(), known.end(), member);
+    if (found == known.end())
+      keys.fail("members", fmt::format("members holds \"{}\", but must name \"character\" and targets; the nearest "
+                                       "known one is \"{}\"",
+                                       member, nearestName(member, known)));
+    group.members.push_back(static_cast<int>(found - known.begin()) - 1);
+  }
+  if (group.members.empty() || group.members.size() > GroupCamera::mostMembers)
+    keys.fail("members", fmt::format("members must name 1 to {}", GroupCamera::mostMembers));
+  group.characterRadius = keys.number("character_radius_m", {0, 100}, group.characterRadius);
+  group.look.yaw = degrees(keys.number("yaw_deg", turn, 0));
+  group.look.pitch = degrees(keys.number("pitch_deg", {-70, 10}, toDegrees(group.look.pitch)));
+  keys.fill(group.settings, settings<GroupSettings>());
+  if (group.settings.nearest > group.settings.farthest)
+    keys.fail("farthest_m", "farthest_m must be at least nearest_m");
+  if (group.settings.narrow > group.settings.wide)
+    keys.fail("wide_fov_deg", "wide_fov_deg must be at least narrow_fov_deg");
+  keys.finish();
+  return group;
+}
+
 LevelRegion readRegion(TomlKeys& keys) {
   LevelRegion read;
   read.flag = keys.requiredText("flag");
@@ -177,6 +204,7 @@ Level readBlockOut(const std::string& path) {
     level.regions.push_back(readRegion(region));
   }
   for (TomlKeys& camera : keys.tables("camera")) level.cameras.push_back(readCamera(level, camera));
+  for (TomlKeys& group : keys.tables("group")) level.groups.push_back(readGroup(level, group));
   keys.finish();
   if (level.objects.empty()) throw InputError(path, "holds no box, ramp or cylinder");
   return level;

@@ -25,6 +25,25 @@ Span<const Setting<io::Body>> settings<io::Body>() {
   return table;
 }
 
+template <>
+Span<const Setting<GroupSettings>> settings<GroupSettings>() {
+  using namespace describe;
+  using G = GroupSettings;
+  static const Setting<G> table[] = {
+      number<G, &G::margin>("margin", "", 0, 0.9, 1, "share of the half picture that stays free at each edge"),
+      number<G, &G::nearest>("nearest_m", "m", 0.5, 1000, 1, "from the camera to the middle of the group, at least"),
+      number<G, &G::farthest>("farthest_m", "m", 0.5, 1000, 1, "and at most"),
+      number<G, &G::narrow>("narrow_fov_deg", "deg", 1, 150, degree, "vertical field of view while there is room"),
+      number<G, &G::wide>("wide_fov_deg", "deg", 1, 150, degree, "and the widest it opens to"),
+      number<G, &G::halfLife>("follow_half_life_s", "s", 0, 5, 1, "half-life of following"),
+      number<G, &G::turnRate>("turn_degps", "deg/s", 0, 1000, degree, "fastest turning to another direction"),
+      number<G, &G::join>("join_s", "s", 0, 10, 1, "time in which somebody is let in or out"),
+      number<G, &G::patience>("patience_s", "s", 0, 60, 1,
+                              "hidden for so long, another direction is looked for; 0 = never"),
+  };
+  return table;
+}
+
 }  // namespace alpglow
 
 namespace alpglow::io {

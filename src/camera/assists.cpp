@@ -15,13 +15,13 @@ bool Assists::lockOn(const Target& target) {
 bool Assists::endLock() {
   if (!lock_.on()) return false;
   lock_.end();
-  swingBack_.stop();
+  handsOn();
   return true;
 }
 
 LookAngles Assists::turnToTarget(double seconds, const LockGoal& from, const LockGoal& to, const LookAngles& look,
                                  const LockPush& push, const LockSettings& settings) {
-  swingBack_.stop();
+  handsOn();
   return lock_.step(seconds, from, to, look, push, settings);
 }
 

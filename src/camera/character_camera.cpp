@@ -24,7 +24,7 @@ static_assert(sizeof(CharacterCamera) <= 5120);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 18 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 19 | std::uint64_t{mostFramings} << 32;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&

@@ -195,7 +195,8 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.pivot = pose.pivot;
   view.position = pose.camera;
   view.velocity = parts_.subject.velocityAt(pose.camera, framing.pose, followSettings());
-  view.yawRate = rates.yaw + followed.yawRate();
+  view.driftRate = parts_.assists.driftRate();
+  view.yawRate = rates.yaw + view.driftRate + followed.yawRate();
   view.pitchRate = rates.pitch;
   view.yaw = placed.look.look.yaw;
   view.pitch = placed.look.look.pitch;

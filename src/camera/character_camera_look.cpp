@@ -143,6 +143,7 @@ void CharacterCamera::assist(double seconds, const LockPush& push, bool hands, c
     } else {
       swingBackBy(seconds);
     }
+    if (numbers().idleDrift.rate != 0 || parts_.assists.driftRate() != 0) driftBy(seconds, hands);
   }
   parts_.subject.lookAhead(seconds);
 }
@@ -165,6 +166,15 @@ void CharacterCamera::swingBackBy(double seconds) {
   const PoseChange change = parts_.assists.swingBack(seconds, scene, swingBackSettings());
   if (change.yaw != 0 || change.pitch != 0) parts_.angles.turnBy({change.yaw, change.pitch}, pitchLimits());
   parts_.framing.addLogDistance(change.distance, *design_);
+}
+
+/// Eyes do not drift, and nothing drifts from under a crosshair that aims.
+void CharacterCamera::driftBy(double seconds, bool hands) {
+  constexpr double standing = 0.05;  // metres per second
+  if (hands || guides() || parts_.framing.aims() || perspective() == Perspective::first)
+    return parts_.assists.endDrift();
+  const bool stands = parts_.subject.movement().speed <= standing;
+  parts_.angles.turnBy({parts_.assists.drift(seconds, stands, numbers().idleDrift), 0}, pitchLimits());
 }
 
 PoseChange CharacterCamera::fromDefaultPose() const {

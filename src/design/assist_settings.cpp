@@ -92,4 +92,16 @@ Span<const Setting<FreeShoulderSettings>> settings<FreeShoulderSettings>() {
   return table;
 }
 
+template <>
+Span<const Setting<IdleDriftSettings>> settings<IdleDriftSettings>() {
+  using S = IdleDriftSettings;
+  static const Setting<S> table[] = {
+      number<S, &S::rate>("rate_degps", "deg/s", -60, 60, degree,
+                          "the orbit goes round by itself this fast, to the left if positive; 0 = never"),
+      number<S, &S::after>("after_s", "s", 0, 600, 1, "once nobody has looked around or walked for so long"),
+      number<S, &S::halfLife>("half_life_s", "s", 0, 10, 1, "half-life of setting in, and of resting for who walks"),
+  };
+  return table;
+}
+
 }  // namespace alpglow

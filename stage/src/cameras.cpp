@@ -80,7 +80,8 @@ void Cameras::lockAnother(double time) {
 View Cameras::update(FrameTime passed, double time, const Subject& walker, double aspect) {
   tellTarget(time);
   const View character = character_.update(passed, subject(time, walker), obstacles_, aspect);
-  const View shown = live(character, time, walker, aspect);
+  const View shown = live(character, passed.world, time, walker, aspect);
+  drawnAt_ = time;
   view_ = change_.step(passed.player, shown, &obstacles_);
   if (view_.events & Event::targetFlick) flick_ = view_.flick;
   View result = view_;
@@ -100,11 +101,51 @@ void Cameras::change(const io::Cue& cue, double time, const Subject& walker, dou
   }
   change_.begin(cue.seconds);
   const View character = character_.update(0.0, subject(time, walker), obstacles_, aspect);
-  change_.step(0, live(character, time, walker, aspect), &obstacles_);
+  change_.step(0, live(character, 0, time, walker, aspect), &obstacles_);
 }
 
-View Cameras::live(const View& character, double time, const Subject& walker, double aspect) {
+/// Names in the order of the group's members.
+std::string Cameras::groupNames(std::uint32_t GroupReport::*bits) const {
+  std::string names;
+  for (std::size_t i = 0; group_ && i < grouped_.members.size(); ++i) {
+    if ((group_->report().*bits >> i & 1u) == 0) continue;
+    const int target = grouped_.members[i];
+    names += names.empty() ? "" : " ";
+    names += target < 0 ? "character" : stage_.level().targets[static_cast<std::size_t>(target)].name;
+  }
+  return names;
+}
+
+View Cameras::ofGroup(double seconds, double time, const Subject& walker, double aspect) {
+  const std::vector<Target> all = targets(time);
+  std::vector<GroupMember> members;
+  for (const int which : grouped_.members) {
+    GroupMember& member = members.emplace_back();
+    member.id = static_cast<std::uint32_t>(which + 1);
+    if (which < 0) {
+      const Subject character = subject(time, walker);
+      member.centre = character.head;
+      member.velocity = character.velocity;
+      member.radius = grouped_.characterRadius;
+    } else {
+      const Target& target = all[static_cast<std::size_t>(which)];
+      member.centre = target.position;
+      member.velocity = target.velocity;
+      member.radius = target.radius;
+    }
+  }
+  return group_->update(seconds, members, obstacles_, aspect);
+}
+
+View Cameras::live(const View& character, double seconds, double time, const Subject& walker, double aspect) {
   if (flying_) return flying_->view(aspect);
+  if (group_) {
+    View view = ofGroup(seconds, time, walker, aspect);
+    view.events |= character.events & ~std::uint32_t{Event::cut};
+    view.heading = character.heading;
+    view.head = character.head;
+    return view;
+  }
   if (!standing_) return character;
   const auto thing = [&](const io::Thing& which) -> std::optional<ReferenceFrame> {
     if (which.kind == io::Thing::Kind::world) return std::nullopt;
@@ -168,8 +209,14 @@ void Cameras::obey(const io::Cue& cue, double time) {
 void Cameras::choose(const std::string& name) {
   standing_.reset();
   flying_.reset();
+  group_.reset();
+  const auto& groups = stage_.level().groups;
+  const auto group = std::find_if(groups.begin(), groups.end(), [&](const auto& each) { return each.name == name; });
   if (name == "flying") {
     flying_.emplace(FlightSettings(), view_.position, LookAngles{view_.yaw, view_.pitch});
+  } else if (group != groups.end()) {
+    grouped_ = *group;
+    group_.emplace(group->settings, group->look);
   } else if (name != "character") {
     const auto& cameras = stage_.level().cameras;
     const io::LevelCamera& camera = cameras[static_cast<std::size_t>(named(cameras, name, "camera"))];
@@ -233,6 +280,12 @@ Subject Cameras::subject(double time, const Subject& walker) const {
   subject.heading = wrapAngle(heading + tick.share * shortestTurn(heading, turnAbout(Vector3d::UnitY(), to.rotation)));
   subject.velocity = (to.origin - from.origin) / tickLength;
   return subject;
+}
+
+std::vector<std::pair<std::string, Target>> Cameras::targets() const {
+  std::vector<std::pair<std::string, Target>> named;
+  for (const Target& target : targets(drawnAt_)) named.emplace_back(stage_.level().targets[target.id].name, target);
+  return named;
 }
 
 std::string Cameras::lockedOn(const View& view) const {

@@ -1,12 +1,13 @@
 #pragma once
-// Which camera films whom during a rehearsal: the character's, a standing one of the level, or a flying one; with
-// transitions between them, and the targets of the level to lock on to.
+// Which camera films whom during a rehearsal: the character's, a standing one or a group's of the level, or a flying
+// one; with transitions between them, and the targets of the level to lock on to.
 
 #include "drawn_walker.hpp"
 
 #include "alpglow/assist/target.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/flying_camera.hpp"
+#include "alpglow/camera/group_camera.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/take_file.hpp"
@@ -14,6 +15,7 @@
 
 #include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace alpglow::stage {
@@ -52,10 +54,19 @@ class Cameras {
   const std::string& name() const { return name_; }
   const std::string& filmed() const { return filmed_; }
   std::string lockedOn(const View& view) const;
+  /// The targets of the level by name, as they were drawn last.
+  std::vector<std::pair<std::string, Target>> targets() const;
+  /// Whom a group's camera leaves out, and whom something hides from it: names with spaces between.
+  std::string leftOut() const { return groupNames(&GroupReport::leftOut); }
+  std::string hidden() const { return groupNames(&GroupReport::hidden); }
+  /// One picture cannot show those of the group who matter most.
+  bool splits() const { return group_ && group_->report().splits; }
   Subject subject(double time, const Subject& walker) const;
 
  private:
-  View live(const View& character, double time, const Subject& walker, double aspect);
+  View live(const View& character, double seconds, double time, const Subject& walker, double aspect);
+  View ofGroup(double seconds, double time, const Subject& walker, double aspect);
+  std::string groupNames(std::uint32_t GroupReport::*bits) const;
   void change(const io::Cue& cue, double time, const Subject& walker, double aspect);
   void choose(const std::string& name);
   void lock(int target, double time);
@@ -67,6 +78,8 @@ class Cameras {
   CharacterCamera character_;
   std::optional<StandingCamera> standing_;
   std::optional<FlyingCamera> flying_;
+  std::optional<GroupCamera> group_;
+  io::LevelGroup grouped_;
   io::Thing standsOn_, looksAt_;
   ViewTransition change_;
   std::vector<io::Cue> pending_;
@@ -78,6 +91,7 @@ class Cameras {
   std::uint32_t regional_ = 0;  // all that regions set
   int guide_ = -1;              // the target that the look is guided to
   double handShare_ = 0;
+  double drawnAt_ = 0;
   Rate flick_;  // asked for, and answered at the next tick
 };
 

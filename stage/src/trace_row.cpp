@@ -45,6 +45,10 @@ std::string namesOf(std::uint32_t events) {
 
 void addScreen(io::TraceFrame& row, const View& view, const Cameras& cameras) {
   if (const auto head = view.onScreen(view.head)) row.headX = head->x(), row.headY = head->y();
+  for (const auto& [name, target] : cameras.targets()) {
+    if (const auto place = view.onScreen(target.position))
+      row.targets += fmt::format("{}{}={:.3f},{:.3f}", row.targets.empty() ? "" : " ", name, place->x(), place->y());
+  }
   if (view.lock == noTarget) return;
   if (const auto target = view.onScreen(cameras.character().target().position))
     row.lockX = target->x(), row.lockY = target->y();
@@ -131,8 +135,12 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   row.events = namesOf(view.events);
   row.swingBack = toDegrees(view.swungBack);
   row.holdoff = view.holdoff;
+  row.driftRate = toDegrees(view.driftRate);
   row.lock = cameras.lockedOn(view);
   row.lockError = toDegrees(view.lockError);
+  row.groupLeftOut = cameras.leftOut();
+  row.groupHidden = cameras.hidden();
+  row.groupSplits = cameras.splits() ? 1 : 0;
   row.cameraName = cameras.name();
   row.filmed = cameras.filmed();
   addScreen(row, view, cameras);

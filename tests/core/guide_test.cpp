@@ -1,5 +1,6 @@
 // The game turns the look, and the player keeps a share.
 
+#include "alpglow/base/half_life.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "support/camera_run.hpp"
 #include "support/walls.hpp"
@@ -214,6 +215,66 @@ TEST(FreeShoulder, LeavesThePlayersChoiceForAWhile) {
   warden.world.walls = {onTheLeft};
   EXPECT_EQ(warden.run(1.9), 0);
   EXPECT_EQ(warden.run(1), 1);
+}
+
+constexpr IdleDriftSettings slowly{degrees(6), 1.1, 0.5};
+
+TEST(IdleDrift, TurnsAtItsRateOnceNobodyHasDoneAnythingAndTheSameAtEveryFrameRate) {
+  const double lambda = rateConstant(slowly.halfLife), drifts = 3 - slowly.after;
+  const double turned = slowly.rate * (drifts - (1 - std::exp(-lambda * drifts)) / lambda);
+  const double walked = slowly.rate * (1 - std::exp(-lambda * drifts)) * (1 - std::exp(-lambda)) / lambda;
+  for (const double fps : {24.0, 60.0, 144.0, 1000.0}) {
+    IdleDrift drift;
+    const auto run = [&](double seconds, bool stands) {
+      double yaw = 0;
+      for (int i = 0; i < std::lround(seconds * fps); ++i) yaw += drift.step(1 / fps, stands, slowly);
+      return yaw;
+    };
+    EXPECT_EQ(run(1, true), 0);
+    EXPECT_NEAR(run(2, true), turned, 1e-12) << fps;
+    EXPECT_NEAR(run(1, false), walked, 1e-12) << "comes to rest by half-life";
+    drift.stop();
+    EXPECT_EQ(run(1, true), 0) << "and waits anew";
+  }
+}
+
+TEST(IdleDrift, TurnsAnOrbitThatNobodyHoldsAndNoEyesAndNoAim) {
+  CameraDesign plain;
+  plain.idleDrift = slowly;
+  NamedFraming eyes = plain.framings[0];
+  eyes.name = "eyes";
+  eyes.perspective = Perspective::first;
+  plain.framings.push_back(eyes);
+  const CompiledDesign design(plain);
+  const NoObstacles open;
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  View view;
+  const auto run = [&](double seconds, const Intent& intent = {}, const Vector3d& walks = {0, 0, 0}) {
+    for (int i = 0; i < std::lround(60 * seconds); ++i)
+      view = camera.step(1.0 / 60, intent, wardenAt({0, 0, 0}, 0, walks), open, wide);
+    return view.yaw;
+  };
+  EXPECT_GT(run(4), degrees(10));
+  EXPECT_NEAR(view.driftRate, slowly.rate, degrees(0.2));
+  EXPECT_NEAR(view.yawRate, view.driftRate, 1e-12) << "for who takes over";
+  EXPECT_EQ(view.heading, view.yaw) << "it is the orbit that goes round";
+  const double before = view.yaw;
+  const IntentSample moved[] = {IntentSample::look(0, {1, 0})};
+  const double held = run(1.0 / 60, Intent{moved});
+  EXPECT_LT(held, before) << "the hand alone";
+  EXPECT_EQ(view.driftRate, 0);
+  EXPECT_EQ(run(1), held);
+  run(3);
+  EXPECT_GT(view.driftRate, 0);
+  run(6, {}, {1, 0, 0});
+  EXPECT_LT(view.driftRate, degrees(0.01)) << "who walks has it rest";
+  Intent aims;
+  aims.aim = true;
+  EXPECT_EQ(run(4, aims), run(2, aims));
+  aims.aim = false;
+  camera.step(1.0 / 60, aims, wardenAt({0, 0, 0}), open, wide);
+  camera.choose(Perspective::first);
+  EXPECT_EQ(run(4), run(2));
 }
 
 }  // namespace

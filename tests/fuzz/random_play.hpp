@@ -58,7 +58,7 @@ class RandomPlay {
   /// What was seen, as if the origin had never been elsewhere.
   struct Seen {
     Eigen::Vector3d position;
-    double yaw, pitch, fieldOfView;
+    double yaw, pitch, fieldOfView, distance;
     std::uint32_t events;
   };
   std::vector<Seen> views;
@@ -300,7 +300,8 @@ class RandomPlay {
           (view.pivot - subject_.feet).norm(), view.events);
     }
     if (watch) watch(view);
-    if (keepsViews) views.push_back({view.position - origin_, view.yaw, view.pitch, view.fieldOfView, view.events});
+    if (keepsViews)
+      views.push_back({view.position - origin_, view.yaw, view.pitch, view.fieldOfView, view.distance, view.events});
     const double seen[] = {view.position.x(), view.position.y(), view.position.z(), view.yaw,
                            view.pitch,        view.fieldOfView,  view.opacity,      view.lookScale,
                            view.steadyYaw,    view.swayPitch,    view.lockError,    view.aimDistance,

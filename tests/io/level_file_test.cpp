@@ -245,5 +245,20 @@ TEST(BlockOut, ReadsRegions) {
   testing::expectError([&] { readLevel(temporaryFile("m.level.toml", many)); }, {"more than 64 regions"});
 }
 
+TEST(BlockOut, ReadsGroups) {
+  const std::string target = "[[target]]\nname = \"chamois\"\nat_m = [1, 2, 3]\n";
+  const auto with = [&](const std::string& group) {
+    return temporaryFile("g.level.toml", smallLevel + target + "[[group]]\nname = \"company\"\n" + group);
+  };
+  const Level level = readLevel(with("members = [\"chamois\", \"character\"]\nfarthest_m = 20\npitch_deg = -30\n"));
+  ASSERT_EQ(level.groups.size(), 1u);
+  EXPECT_EQ(level.groups[0].members, (std::vector<int>{0, -1}));
+  EXPECT_EQ(level.groups[0].settings.farthest, 20);
+  EXPECT_NEAR(level.groups[0].look.pitch, degrees(-30), 1e-12);
+  testing::expectError([&] { readLevel(with("members = [\"chamoix\"]\n")); }, {"members", "chamoix", "\"chamois\""});
+  testing::expectError([&] { readLevel(with("")); }, {"members must name 1 to 16"});
+  testing::expectError([&] { readLevel(with("members = [\"character\"]\nnearest_m = 30\n")); }, {"farthest_m"});
+}
+
 }  // namespace
 }  // namespace alpglow::io

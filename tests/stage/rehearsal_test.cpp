@@ -6,6 +6,8 @@
 
 #include <gtest/gtest.h>
 
+#include <cstdio>
+
 namespace alpglow::stage {
 namespace {
 
@@ -22,10 +24,8 @@ CompiledDesign designWith(const std::string& condition) {
 
 /// On a meadow around the origin, on which one looks north.
 io::Trace played(const CompiledDesign& design, const std::string& lines, const RehearsalOptions& options = {},
-                 const std::vector<io::LevelRegion>& regions = {}) {
-  io::Level level;
+                 io::Level level = {}) {
   level.objects.push_back({"ground", "stone", {}, io::boxMesh({0, -1, 0}, {40, 1, 40}, 0), true});
-  level.regions = regions;
   const io::Take take = io::readTake(testing::temporaryFile("r.take", "alpglow take 1\n" + lines));
   return rehearse(design, Stage(level), take, options);
 }
@@ -87,15 +87,39 @@ TEST(Rehearsal, AGameHasASayAtEachTick) {
 }
 
 TEST(Rehearsal, RegionsSetConditionsOfFramings) {
-  io::LevelRegion region;
-  region.flag = "indoors";
-  region.region.base = {3, 0, -2};
+  io::Level level;
+  level.regions.emplace_back().flag = "indoors";
+  level.regions[0].region.base = {3, 0, -2};
   for (const io::TraceFrame& frame :
-       played(designWith("indoors"), "0.5 teleport 3 0 -2\n1.5 teleport 0 0 0\n2 end\n", {}, {region})) {
+       played(designWith("indoors"), "0.5 teleport 3 0 -2\n1.5 teleport 0 0 0\n2 end\n", {}, level)) {
     const bool inside = frame.time >= 0.5 && frame.time < 1.5;
     EXPECT_EQ(frame.flags, inside ? "indoors" : "") << frame.time;
     EXPECT_EQ(frame.framing == "indoors", inside);
     EXPECT_LT(std::hypot(frame.headX, frame.headY), 0.7);
+  }
+}
+
+TEST(Rehearsal, AGroupIsACameraOfTheLevelThatHoldsTargetsAndCharacter) {
+  io::Level level;
+  for (const double x : {6.0, 60.0}) level.targets.push_back({x < 10 ? "near" : "far", {x, 2, -4}, -1, 0.5});
+  level.groups.emplace_back().name = "pair";
+  level.groups[0].members = {-1, 0};
+  level.groups.emplace_back().name = "all";
+  level.groups[1].members = {-1, 0, 1};
+  const std::string lines = "0 KeyW 1\n0.5 camera pair\n2 camera all 0.5\n3 camera character\n4 end\n";
+  for (const io::TraceFrame& frame : played(CompiledDesign(CameraDesign()), lines, {}, level)) {
+    const std::string camera = frame.time < 0.495   ? "character"
+                               : frame.time < 1.995 ? "pair"
+                               : frame.time < 2.995 ? "all"
+                                                    : "character";
+    ASSERT_EQ(frame.cameraName, camera) << frame.time;
+    EXPECT_EQ(frame.groupLeftOut, camera == "all" ? "far" : "") << frame.time;
+    EXPECT_EQ(frame.groupSplits, camera == "all" ? 1 : 0);
+    if (camera == "character") continue;
+    EXPECT_LT(std::max(std::abs(frame.headX), std::abs(frame.headY)), 0.9) << frame.time;
+    double x = 9, y = 9;
+    ASSERT_EQ(std::sscanf(frame.targets.c_str(), "near=%lf,%lf", &x, &y), 2) << frame.targets;
+    EXPECT_LT(std::max(std::abs(x), std::abs(y)), 0.9) << frame.time;
   }
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-// What turns the view beside the player: lock on, and swinging back while nothing is locked.
+// What turns the view beside the player: lock on; swinging back and idle drift while nothing is locked.
 //
 //   Assists assists;
 //   assists.lockOn(target);
@@ -8,6 +8,7 @@
 //
 // A trivially copyable value. Every turn is in radians, to be added to the look.
 
+#include "alpglow/assist/idle_drift.hpp"
 #include "alpglow/assist/lock_on.hpp"
 #include "alpglow/assist/swing_back.hpp"
 #include "alpglow/space/obstacles.hpp"
@@ -58,7 +59,10 @@ class Assists {
   // Swinging back
 
   /// Look input: everything stops, and the hold-off begins.
-  void handsOn() { swingBack_.stop(); }
+  void handsOn() {
+    swingBack_.stop();
+    drift_.stop();
+  }
   /// Goes back now, hold-off or not, unless something is locked. Where the body faces was told this long ago, seconds.
   void beginSwingBack(const PoseChange& fromDefault, const SwingBackSettings& settings, double sinceTold = 0);
   /// Where the body faces was told: it has turned by this much in these seconds. Returns what that changes.
@@ -81,19 +85,29 @@ class Assists {
   /// By how much yaw was turned since this was last asked, radians.
   double takeSwungBack();
 
+  // Idle drift
+
+  /// By how much yaw turns while time passes; it waits while swinging back turns.
+  double drift(double seconds, bool stands, const IdleDriftSettings& settings) {
+    return drift_.step(seconds, stands && !swingBack_.turning(), settings);
+  }
+  void endDrift() { drift_.stop(); }
+  double driftRate() const { return drift_.rate(); }
+
   /// Moves the world's origin.
   void shift(const Eigen::Vector3d& offset) { lock_.shift(offset); }
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(swingBack_, lock_);
+    fields.part(swingBack_, lock_, drift_);
     fields.numbers(1e12, swungBack_);
   }
 
  private:
   SwingBack swingBack_;
   LockOn lock_;
+  IdleDrift drift_;
   double swungBack_ = 0;
 };
 

@@ -242,6 +242,7 @@ class CharacterCamera {
   bool guides() const { return parts_.guide.acting() && !locked(); }
   void guideBy(double seconds, const LookAngles& byPlayer);
   void swingBackBy(double seconds);
+  void driftBy(double seconds, bool hands);
   void turnToTarget(double seconds, const LockPush& push);
   LockGoal lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const;
 

@@ -8,6 +8,7 @@
 
 #include "alpglow/assist/free_shoulder.hpp"
 #include "alpglow/assist/guide.hpp"
+#include "alpglow/assist/idle_drift.hpp"
 #include "alpglow/assist/lock_on.hpp"
 #include "alpglow/assist/swing_back.hpp"
 #include "alpglow/design/when.hpp"
@@ -97,6 +98,7 @@ struct CameraDesign {
   LockSettings lock;
   GuideSettings guide;
   FreeShoulderSettings freeShoulder;
+  IdleDriftSettings idleDrift;
   /// Of a camera that flies (`FlyingCamera`); its look is the section of that name, once compiled.
   FlightSettings flight;
   /// How far all pushes together go, and their kinds; at most `mostPushes`.

@@ -36,6 +36,8 @@ Span<const Setting<LookPastSettings>> settings<LookPastSettings>();
 template <>
 Span<const Setting<FreeShoulderSettings>> settings<FreeShoulderSettings>();
 template <>
+Span<const Setting<IdleDriftSettings>> settings<IdleDriftSettings>();
+template <>
 Span<const Setting<FlightSettings>> settings<FlightSettings>();
 template <>
 Span<const Setting<Framing>> settings<Framing>();
@@ -90,6 +92,7 @@ void forEachSection(Design& design, Visit&& visit) {
   visit("lock", design.lock, settings<LockSettings>());
   visit("guide", design.guide, settings<GuideSettings>());
   visit("free_shoulder", design.freeShoulder, settings<FreeShoulderSettings>());
+  visit("idle_drift", design.idleDrift, settings<IdleDriftSettings>());
   visit("flight", design.flight, settings<FlightSettings>());
 }
 

@@ -40,7 +40,7 @@ struct StoredView {
                    n.glancePitch, n.fromBody, n.roll);
     fields.numbers(pi / 2, n.pitch);
     fields.numbers(2 * pi, n.glanceYaw);
-    fields.numbers(1e12, n.yawRate, n.pitchRate, n.swungBack);
+    fields.numbers(1e12, n.yawRate, n.pitchRate, n.swungBack, n.driftRate);
     fields.number(n.fieldOfView, 1e-6, pi);
     fields.number(n.aspect, 0.05, 20);
     fields.number(n.nearPlane, 1e-9, 1e5);

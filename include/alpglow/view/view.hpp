@@ -133,6 +133,8 @@ struct ViewNumbers {
   double glanceYaw = 0, glancePitch = 0, fromBody = 0;
   /// By how much swinging back turned yaw in this frame, radians; and until it may, seconds.
   double swungBack = 0, holdoff = 0;
+  /// How fast idle drift turns yaw at this moment, radians per second.
+  double driftRate = 0;
   /// The target that the view is locked on, or `noTarget`; the turn that is missing, radians; the flick of this frame,
   /// to the right and up, of length 1.
   std::uint32_t lock = noTarget;

@@ -2,6 +2,7 @@
 // A level: the geometry of a demo or test world, where the subject starts, and how it moves.
 
 #include "alpglow/base/setting.hpp"
+#include "alpglow/camera/group_camera.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/follow/reference_frame.hpp"
 #include "alpglow/framing/regions.hpp"
@@ -71,6 +72,17 @@ struct LevelCamera {
   Thing standsOn, looksAt;
 };
 
+/// A camera that holds the character and targets of the level in one picture.
+struct LevelGroup {
+  std::string name;
+  /// Places of targets, −1 for the character. The first one is never lost.
+  std::vector<int> members;
+  /// Of the ball around the character's eyes that has to be seen, metres.
+  double characterRadius = 0.6;
+  LookAngles look = {0, degrees(-15)};
+  GroupSettings settings;
+};
+
 /// A region in which a condition of the design's framings holds while the character's feet are in it. Its bits are set
 /// by whoever knows the design.
 struct LevelRegion {
@@ -104,6 +116,7 @@ struct Level {
   std::vector<Mover> movers;
   std::vector<LevelTarget> targets;
   std::vector<LevelCamera> cameras;
+  std::vector<LevelGroup> groups;
   std::vector<LevelRegion> regions;
 };
 
@@ -118,4 +131,6 @@ Mesh cylinderMesh(const Eigen::Vector3d& baseCentre, double height, double radiu
 namespace alpglow {
 template <>
 Span<const Setting<io::Body>> settings<io::Body>();
-}
+template <>
+Span<const Setting<GroupSettings>> settings<GroupSettings>();
+}  // namespace alpglow

@@ -43,6 +43,11 @@ struct TraceFrame {
   double headX = 9, headY = 9, lockX = 9, lockY = 9;
   /// The conditions that hold, and the game's numbers as name=value, separated by spaces.
   std::string flags, numbers;
+  /// Where targets are on the screen that are in front of the camera, as name=x,y, separated by spaces.
+  std::string targets;
+  /// Of a group's camera: whom it leaves out, whom something hides, and whether one picture cannot show both.
+  std::string groupLeftOut, groupHidden;
+  double groupSplits = 0;
   /// The world's clock, seconds.
   double world = 0;
   /// What began or ended in this frame, separated by spaces.
@@ -57,6 +62,7 @@ struct TraceFrame {
   double swingBack = 0, holdoff = 0;
   std::string lock;
   double lockError = 0;
+  double driftRate = 0;
   /// Which camera is shown, and whom the character's camera films.
   std::string cameraName, filmed;
   /// From which framing to which, how far; the point under the crosshair, how far it drifted, and the look's scale.
@@ -177,6 +183,11 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::flags>("flags"),
     traceColumn<&TraceFrame::numbers>("numbers"),
     traceColumn<&TraceFrame::world>("world_s"),
+    traceColumn<&TraceFrame::driftRate>("idle_drift_degps"),
+    traceColumn<&TraceFrame::targets>("targets_on_screen"),
+    traceColumn<&TraceFrame::groupLeftOut>("group_left_out"),
+    traceColumn<&TraceFrame::groupHidden>("group_hidden"),
+    traceColumn<&TraceFrame::groupSplits>("group_splits"),
 };
 
 std::string writeTrace(const Trace& trace);
