@@ -81,11 +81,18 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
     bounds = bounds.with(end).with(end + request.shoulder * place.right);
   };
   with(0);
+  double around = skin;
   if (foresees(request, settings, seconds)) {
-    for (const double share : aheads) with(share * settings.foresight);
+    const double walks = walking.wayIn(settings.foresight).norm();
+    if (turning.turns() || walks >= standing * settings.foresight * request.scale) {
+      for (const double share : aheads) with(share * settings.foresight);
+    } else {  // it hardly moves
+      const LookAngles turn = turning.turnIn(settings.foresight);
+      around += walks + (std::abs(turn.yaw) + std::abs(turn.pitch)) * (request.distance + std::abs(request.shoulder));
+    }
   }
   const double sphere = request.radius + (settings.margin + grazing) * request.scale;
-  return bounds.grown(std::max(sphere, widestWalker * request.scale) + skin);
+  return bounds.grown(std::max(sphere, widestWalker * request.scale) + around);
 }
 
 double PullIn::shoulderLeft(double shoulder) const {

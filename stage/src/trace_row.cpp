@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <string>
 #include <vector>
 
@@ -93,6 +94,8 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
                         const PlayerControls& controls) {
   io::TraceFrame row;
   row.subject = subject.feet;
+  row.speed = std::hypot(subject.velocity.x(), subject.velocity.z());
+  row.climb = subject.velocity.y();
   row.subjectHeading = toDegrees(subject.heading);
   row.head = view.head;
   row.pivot = view.pivot;

@@ -199,6 +199,7 @@ TEST_P(RandomLevels, KeepClearSpaceWithAllTransitionsRunning) {
   plan.pushes = {{"blast", blast}};
   plan.pushLimits.place = 0.8;
   plan.freeShoulder = {0.2, 0.3, 0.4, true};
+  plan.idleDrift = {degrees(-25), 0.3, 0.2};
   plan.unrest = {degrees(1), degrees(1), degrees(1), 0.1, 0.1, 0.1};
   plan.framings[0].curves = {
       {Curved::distance, CurveOver::pitch, "", Curve({{-1.2, 5.0}, {0, 3.0}, {0.8, 1.5}})},

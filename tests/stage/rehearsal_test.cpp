@@ -33,13 +33,16 @@ io::Trace played(const CompiledDesign& design, const std::string& lines, const R
 TEST(Rehearsal, AJumpLeavesARestingCameraLevel) {
   CameraDesign plain;
   plain.framings[0].framing.follow.rest.above = 1.5;
-  double low = 1e9, high = -1e9, highest = 0;
+  double low = 1e9, high = -1e9, highest = 0, rises = 0;
   for (const io::TraceFrame& frame : played(CompiledDesign(plain), "1 jump 1.4\n3 end\n")) {
     if (frame.time < 0.5) continue;
     low = std::min(low, frame.camera.y()), high = std::max(high, frame.camera.y());
     highest = std::max(highest, frame.subject.y());
+    EXPECT_EQ(frame.speed, 0);
+    rises = std::max(rises, frame.climb);
   }
   EXPECT_NEAR(highest, 1.4, 0.02);
+  EXPECT_NEAR(rises, std::sqrt(2 * 9.81 * 1.4), 0.3);
   EXPECT_LT(high - low, 1e-3);
 }
 

@@ -48,6 +48,8 @@ struct TraceFrame {
   /// Of a group's camera: whom it leaves out, whom something hides, and whether one picture cannot show both.
   std::string groupLeftOut, groupHidden;
   double groupSplits = 0;
+  /// Of the subject in the world, along the ground and up, metres per second.
+  double speed = 0, climb = 0;
   /// The world's clock, seconds.
   double world = 0;
   /// What began or ended in this frame, separated by spaces.
@@ -188,6 +190,8 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::groupLeftOut>("group_left_out"),
     traceColumn<&TraceFrame::groupHidden>("group_hidden"),
     traceColumn<&TraceFrame::groupSplits>("group_splits"),
+    traceColumn<&TraceFrame::speed>("speed_mps"),
+    traceColumn<&TraceFrame::climb>("climb_mps"),
 };
 
 std::string writeTrace(const Trace& trace);
