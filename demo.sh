@@ -61,7 +61,7 @@ cart=(demo/trail.camera.toml --level demo/shed.level.toml --take demo/cart.take)
 for brief in calm arena story platform; do
   files=("demo/briefs/$brief.camera.toml" --level "$level" --take "demo/briefs/$brief.take")
   moments=()
-  [ "$brief" = calm ] && moments=(--at 1.6,3.0,4.6,7.2,8.3,9.2,10.5,12.8,15.45,15.8)
+  [ "$brief" = calm ] && moments=(--at 1.6,3.0,4.6,7.2,9.2,10.5,12.8,15.45,19,25.5)
   [ "$brief" = story ] && moments=(--at 1.3,3.3,5.6,8.3,10.4,12.4)
   "$alpglow" check "demo/briefs/$brief.camera.toml" > "out/$brief-check.txt"
   "$alpglow" rehearse "${files[@]}" --trace "out/brief-$brief.csv"

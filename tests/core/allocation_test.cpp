@@ -91,6 +91,7 @@ CameraDesign busyDesign() {
   design.look.smoothing = 0.03;
   design.freeShoulder.after = 0.05;
   design.unrest.yaw = design.unrest.up = 0.01;
+  design.idleDrift = {degrees(5), 0.3, 0.1};
   PushSettings recoil;
   recoil.pitch = 0.02, recoil.movesAim = true;
   design.pushes = {{"recoil", recoil}};
