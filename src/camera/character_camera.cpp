@@ -4,6 +4,8 @@
 
 #include "alpglow/camera/character_camera.hpp"
 
+#include "state_names.hpp"
+
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/base/state.hpp"
@@ -11,7 +13,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <initializer_list>
+#include <string>
 #include <type_traits>
 
 namespace alpglow {
@@ -312,6 +316,23 @@ bool CharacterCamera::restore(const Saved& saved) {
   if (!reader.good() || !possible) return false;
   parts_ = parts;
   return true;
+}
+
+std::string CharacterCamera::difference(const Saved& theirs) const {
+  static_assert(std::has_unique_object_representations_v<Saved>);
+  const Saved ours = save();
+  if (theirs.version != ours.version) return "it is of another version";
+  if (theirs.designDigest != ours.designDigest) return "it is of another design";
+  if (theirs.checksum != checksumOf(theirs.fields, sizeof theirs.fields)) return "it was damaged";
+  StateNames names;
+  Parts parts = parts_;
+  names.part(parts);
+  for (const StateNames::Field& field : names.all()) {
+    const unsigned char *here = ours.fields + field.at, *there = theirs.fields + field.at;
+    if (std::memcmp(here, there, field.size) == 0) continue;
+    return field.name.substr(1) + ": " + field.text(here) + " here, " + field.text(there) + " there";
+  }
+  return theirs == ours ? "" : "behind the fields";
 }
 
 }  // namespace alpglow

@@ -5,6 +5,15 @@
 
 #include <gtest/gtest.h>
 
+#include <cctype>
+#include <cstdio>
+#include <cstdlib>
+#include <filesystem>
+#include <iterator>
+#include <set>
+#include <sstream>
+#include <string>
+
 namespace alpglow {
 namespace {
 
@@ -50,6 +59,61 @@ TEST_P(RandomPlay, SeesTheSameWhereverTheOriginIs) {
     if (worst > 1e-6) ++magnified;
   }
   EXPECT_LE(magnified, seeds.size() / 10);
+}
+
+std::string hashesOfGames() {
+  std::string text;
+  for (unsigned seed = 0; seed < 40; ++seed) {
+    testing::RandomPlay play(seed, testing::Style::ordinary, true);
+    for (int i = 0; i < 25; ++i) {
+      EXPECT_EQ(play.play(8), "");
+      text += std::to_string(play.camera().save().hash()) + " ";
+    }
+  }
+  return text;
+}
+
+TEST(SavedState, EqualInputsGiveEqualHashesInTwoProcesses) {
+  const std::string hashes = hashesOfGames();
+  if (std::getenv("ALPGLOW_PRINTS_HASHES") != nullptr) return void(std::printf("hashes %s\n", hashes.c_str()));
+  const std::string self = std::filesystem::read_symlink("/proc/self/exe").string();
+  const std::string command = "ALPGLOW_PRINTS_HASHES=1 '" + self + "' --gtest_filter=SavedState.Equal*";
+  std::FILE* other = popen(command.c_str(), "r");
+  ASSERT_NE(other, nullptr);
+  std::string text;
+  for (int c = std::fgetc(other); c != EOF; c = std::fgetc(other)) text += static_cast<char>(c);
+  pclose(other);
+  EXPECT_NE(text.find("hashes " + hashes), std::string::npos);
+  std::istringstream each(hashes);
+  EXPECT_EQ(std::set<std::string>(std::istream_iterator<std::string>(each), {}).size(), 1000u) << "each of its own";
+}
+
+TEST(SavedState, ADifferenceNamesItsFieldWhicheverItIs) {
+  testing::RandomPlay play(3, testing::Style::ordinary, true);
+  ASSERT_EQ(play.play(200), "");
+  const CharacterCamera& camera = play.camera();
+  const CharacterCamera::Saved saved = camera.save();
+  EXPECT_EQ(camera.difference(saved), "");
+  EXPECT_TRUE(saved == CharacterCamera(camera).save());
+  std::set<std::string> names;
+  std::size_t named = 0;
+  for (std::size_t at = 0; at < sizeof saved.fields; ++at) {
+    CharacterCamera::Saved other = saved;
+    other.fields[at] = static_cast<unsigned char>(other.fields[at] ^ 64);
+    EXPECT_EQ(camera.difference(other), "it was damaged");
+    other.checksum = checksumOf(other.fields, sizeof other.fields);
+    EXPECT_TRUE(saved != other && saved.hash() != other.hash());
+    const std::string text = camera.difference(other);
+    if (text == "behind the fields") continue;
+    EXPECT_EQ(named++, at) << "no byte between fields";
+    const std::string name = text.substr(0, text.find(": "));
+    EXPECT_TRUE(name.find("..") == std::string::npos && name.back() != '.' && std::isalpha(name[0])) << text;
+    names.insert(name);
+  }
+  EXPECT_GT(named, sizeof saved.fields / 2);
+  for (const char* name : {"assists.lock.yawError", "subject.follow.feet.lag.y", "report.last.fieldOfView",
+                           "placement.pullIn.line.backOff", "angles.look.pending.pitch", "framing.conditions"})
+    EXPECT_EQ(names.count(name), 1u) << name;
 }
 
 }  // namespace

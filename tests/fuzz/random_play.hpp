@@ -55,6 +55,7 @@ class RandomPlay {
     return {};
   }
   const CompiledDesign& design() const { return design_; }
+  const CharacterCamera& camera() const { return camera_; }
   /// What was seen, as if the origin had never been elsewhere.
   struct Seen {
     Eigen::Vector3d position;

@@ -40,7 +40,7 @@ class FreeShoulder {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.times(better_, since_);
+    fields.named("better since").times(better_, since_);
   }
 
  private:

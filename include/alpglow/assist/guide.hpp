@@ -72,11 +72,11 @@ class Guide {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.vectors(farthestState, point_);
-    fields.numbers(1e9, yaw_, pitch_, error_);
-    fields.number(playerShare_, 0, 1);
-    fields.number(in_, 0, 1);
-    fields.flags(on_, turnsYaw_, turnsPitch_, toPoint_);
+    fields.named("point").vectors(farthestState, point_);
+    fields.named("yaw pitch error").numbers(1e9, yaw_, pitch_, error_);
+    fields.named("playerShare").number(playerShare_, 0, 1);
+    fields.named("in").number(in_, 0, 1);
+    fields.named("on turnsYaw turnsPitch toPoint").flags(on_, turnsYaw_, turnsPitch_, toPoint_);
   }
 
  private:

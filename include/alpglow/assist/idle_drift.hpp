@@ -35,8 +35,8 @@ class IdleDrift {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.times(quiet_);
-    fields.numbers(1e3, rate_);
+    fields.named("quiet").times(quiet_);
+    fields.named("rate").numbers(1e3, rate_);
   }
 
  private:

@@ -120,19 +120,19 @@ class LockOn {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.vectors(farthestState, position_);
-    fields.vectors(farthestPosition, velocity_);
-    fields.number(radius_, 0, 1e9);
-    fields.numbers(2 * pi, yawError_);
-    fields.numbers(pi, nudge_.yaw, nudge_.pitch);
-    fields.number(extraDistance_, 0, 1e3);
-    fields.number(extraFov_, 0, 1e3);
-    fields.times(hidden_);
-    fields.numbers(farthestState, flicked_.yaw, flicked_.pitch);
-    fields.numbers(1, flick_.x, flick_.y);
+    fields.named("position").vectors(farthestState, position_);
+    fields.named("velocity").vectors(farthestPosition, velocity_);
+    fields.named("radius").number(radius_, 0, 1e9);
+    fields.named("yawError").numbers(2 * pi, yawError_);
+    fields.named("nudge.yaw nudge.pitch").numbers(pi, nudge_.yaw, nudge_.pitch);
+    fields.named("extraDistance").number(extraDistance_, 0, 1e3);
+    fields.named("extraFov").number(extraFov_, 0, 1e3);
+    fields.named("hidden").times(hidden_);
+    fields.named("flicked.yaw flicked.pitch").numbers(farthestState, flicked_.yaw, flicked_.pitch);
+    fields.named("flick.x flick.y").numbers(1, flick_.x, flick_.y);
     fields.require(flick_.x * flick_.x + flick_.y * flick_.y <= 1 + 1e-9);
-    fields.ids(id_);
-    fields.flags(on_, armed_);
+    fields.named("id").ids(id_);
+    fields.named("on armed").flags(on_, armed_);
   }
 
  private:

@@ -86,11 +86,13 @@ class SwingBack {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(pose_);
-    fields.numbers(1e9, begun_.from.yaw, begun_.from.pitch, begun_.from.distance, error_);
-    fields.times(begun_.time, begun_.sinceTold, begun_.passed, quiet_);
-    fields.flags(begun_.waits, begun_.goesOn, cancelled_);
-    for (std::uint32_t& reason : forbidden_) fields.ids(reason);
+    fields.named("pose").part(pose_);
+    fields.named("begun.from.yaw begun.from.pitch begun.from.distance error")
+        .numbers(1e9, begun_.from.yaw, begun_.from.pitch, begun_.from.distance, error_);
+    fields.named("begun.time begun.sinceTold begun.passed quiet")
+        .times(begun_.time, begun_.sinceTold, begun_.passed, quiet_);
+    fields.named("begun.waits begun.goesOn cancelled").flags(begun_.waits, begun_.goesOn, cancelled_);
+    for (std::uint32_t& reason : forbidden_) fields.named("forbidden").ids(reason);
   }
 
  private:

@@ -2,8 +2,8 @@
 // A state in bytes. Each class names its own fields once, with what is legal for each; writing and reading follow from
 // that. What was damaged on its way is not read in.
 //
-//   fields.number(angle, -pi, pi);              // in a class's template <class Fields> void state(Fields& fields)
-//   fields.flag(swings);
+//   fields.named("angle").number(angle, -pi, pi);   // in a class's template <class Fields> void state(Fields& fields)
+//   fields.named("swings").flag(swings);
 //
 //   StateWriter writer(bytes, sizeof bytes);
 //   writer.part(look);
@@ -33,6 +33,8 @@ class StateBytes {
   using Bytes = std::conditional_t<reads, const unsigned char, unsigned char>;
   StateBytes(Bytes* bytes, std::size_t size) : bytes_(bytes), size_(size) {}
 
+  /// What the values of the next call are called, with spaces between; nobody needs it for reading and writing.
+  StateBytes& named(const char*) { return *this; }
   /// Within low … high, which may be infinite; never not a number.
   void number(double& value, double low, double high) {
     transfer(value, [&](double read) { return read >= low && read <= high; });
@@ -41,6 +43,15 @@ class StateBytes {
   template <class... Numbers>
   void numbers(double most, Numbers&... values) {
     (number(values, -most, most), ...);
+  }
+  template <class... Numbers>
+  void within(double low, double high, Numbers&... values) {
+    (number(values, low, high), ...);
+  }
+  /// Yaw and pitch of each.
+  template <class... Angles>
+  void angles(double most, Angles&... values) {
+    (numbers(most, values.yaw, values.pitch), ...);
   }
   /// From 0 to 1e15 seconds.
   template <class... Times>

@@ -57,12 +57,12 @@ class Transition {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.numbers(farthest, whole_);
-    fields.numbers(1e25, speed_);
-    fields.numbers(1e35, acceleration_);
-    fields.number(duration_, 0, 1e9);
-    fields.number(brake_, 0, duration_);
-    fields.number(elapsed_, 0, duration_);
+    fields.named("whole").numbers(farthest, whole_);
+    fields.named("speed").numbers(1e25, speed_);
+    fields.named("acceleration").numbers(1e35, acceleration_);
+    fields.named("duration").number(duration_, 0, 1e9);
+    fields.named("brake").number(brake_, 0, duration_);
+    fields.named("elapsed").number(elapsed_, 0, duration_);
     fields.require((duration_ == 0 || duration_ >= minTimeStep) && (brake_ == 0 || brake_ >= negligible * duration_));
     fields.require(brake_ * (std::abs(speed_) / 2 + brake_ * std::abs(acceleration_) / 12) <= farthest);
   }
@@ -109,7 +109,7 @@ class Transition3 {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    for (Transition& axis : axes_) fields.part(axis);
+    for (Transition& axis : axes_) fields.named("axes").part(axis);
   }
 
  private:

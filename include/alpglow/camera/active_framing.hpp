@@ -135,17 +135,19 @@ class ActiveFraming {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(blend_, distance_, inputs_);
-    for (double& distance : remembered_) fields.number(distance, 0, 1e6);
-    for (std::uint8_t& step : steps_) fields.whole(step, 255);
-    for (std::uint8_t* framing : {&active_, &from_, &home_}) fields.whole(*framing, mostFramings - 1);
-    fields.whole(perspective_, 1);
-    fields.flags(eyes_, aims_);
-    fields.ids(conditions_);
-    fields.numbers(1, pushed_);
-    fields.number(toStep_, 0, 1);
-    fields.number(side_, -1, 1);
-    fields.number(aspect_, 0.05, 20);
+    fields.named("blend distance inputs").part(blend_, distance_, inputs_);
+    for (double& distance : remembered_) fields.named("remembered").number(distance, 0, 1e6);
+    for (std::uint8_t& step : steps_) fields.named("steps").whole(step, 255);
+    fields.named("active").whole(active_, mostFramings - 1);
+    fields.named("from").whole(from_, mostFramings - 1);
+    fields.named("home").whole(home_, mostFramings - 1);
+    fields.named("perspective").whole(perspective_, 1);
+    fields.named("eyes aims").flags(eyes_, aims_);
+    fields.named("conditions").ids(conditions_);
+    fields.named("pushed").numbers(1, pushed_);
+    fields.named("toStep").number(toStep_, 0, 1);
+    fields.named("side").number(side_, -1, 1);
+    fields.named("aspect").number(aspect_, 0.05, 20);
   }
 
   /// Whether it can be one of this design.

@@ -89,10 +89,10 @@ class AimKeeper {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(kept_);
-    fields.vectors(1e12, point_);
-    fields.vectors(1e10, cleared_);
-    fields.numbers(1e10, distance_, ahead_);
+    fields.named("kept").part(kept_);
+    fields.named("point").vectors(1e12, point_);
+    fields.named("cleared").vectors(1e10, cleared_);
+    fields.named("distance ahead").numbers(1e10, distance_, ahead_);
   }
 
  private:

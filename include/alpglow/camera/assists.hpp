@@ -100,8 +100,8 @@ class Assists {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(swingBack_, lock_, drift_);
-    fields.numbers(1e12, swungBack_);
+    fields.named("swingBack lock drift").part(swingBack_, lock_, drift_);
+    fields.named("swungBack").numbers(1e12, swungBack_);
   }
 
  private:

@@ -67,9 +67,9 @@ class Placement {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(pullIn_, lookPast_, freeShoulder_);
-    fields.times(roomFor_);
-    fields.flag(eyes_);
+    fields.named("pullIn lookPast freeShoulder").part(pullIn_, lookPast_, freeShoulder_);
+    fields.named("roomFor").times(roomFor_);
+    fields.named("eyes").flag(eyes_);
   }
 
  private:

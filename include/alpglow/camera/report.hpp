@@ -55,9 +55,10 @@ class Report {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(last_);
-    fields.flags(ongoing_.pulledIn, ongoing_.headBlocked, ongoing_.swingingBack, cutDue_);
-    fields.ids(events_, waiting_, faults_, blocked_);
+    fields.named("last").part(last_);
+    fields.named("ongoing.pulledIn ongoing.headBlocked ongoing.swingingBack cutDue")
+        .flags(ongoing_.pulledIn, ongoing_.headBlocked, ongoing_.swingingBack, cutDue_);
+    fields.named("events waiting faults blocked").ids(events_, waiting_, faults_, blocked_);
   }
 
   /// Whether its last view can be one of this design.

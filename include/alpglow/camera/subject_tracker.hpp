@@ -91,10 +91,10 @@ class SubjectTracker {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(follow_, motion_);
-    fields.vectors(farthestPosition, velocity_);
-    fields.numbers(1e9, body_);
-    fields.times(ahead_, told_, advanced_, sinceTold_);
+    fields.named("follow motion").part(follow_, motion_);
+    fields.named("velocity").vectors(farthestPosition, velocity_);
+    fields.named("body").numbers(1e9, body_);
+    fields.named("ahead told advanced sinceTold").times(ahead_, told_, advanced_, sinceTold_);
   }
 
  private:

@@ -79,8 +79,8 @@ class ViewAngles {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(look_, glance_, sway_, focus_);
-    fields.number(hostFocus_, 0, std::numeric_limits<double>::infinity());
+    fields.named("look glance sway focus").part(look_, glance_, sway_, focus_);
+    fields.named("hostFocus").number(hostFocus_, 0, std::numeric_limits<double>::infinity());
   }
 
  private:

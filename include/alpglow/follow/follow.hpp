@@ -97,7 +97,7 @@ class Follow {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.vectors(farthestState, target_, lag_, velocity_);
+    fields.named("target lag velocity").vectors(farthestState, target_, lag_, velocity_);
   }
 
  private:

@@ -98,17 +98,17 @@ class FrameFollow {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(feet_, eyes_, slow_, left_, tipped_);
-    fields.number(leadFactor_, 0, 1e6);
-    fields.ids(id_);
-    fields.vectors(farthestState, origin_, velocity_);
-    fields.rotation(rotation_);
-    fields.rotation(level_);
-    fields.number(scale_, 1e-3, 1e3);
-    fields.numbers(1e12, carried_, yawRate_, yawRateBefore_, turning_);
-    fields.times(sinceChange_);
-    fields.part(zone_);
-    fields.flag(airborne_);
+    fields.named("feet eyes slow left tipped").part(feet_, eyes_, slow_, left_, tipped_);
+    fields.named("leadFactor").number(leadFactor_, 0, 1e6);
+    fields.named("id").ids(id_);
+    fields.named("origin velocity").vectors(farthestState, origin_, velocity_);
+    fields.named("rotation").rotation(rotation_);
+    fields.named("level").rotation(level_);
+    fields.named("scale").number(scale_, 1e-3, 1e3);
+    fields.named("carried yawRate yawRateBefore turning").numbers(1e12, carried_, yawRate_, yawRateBefore_, turning_);
+    fields.named("sinceChange").times(sinceChange_);
+    fields.named("zone").part(zone_);
+    fields.named("airborne").flag(airborne_);
     fields.require(withinReach());
   }
 

@@ -41,14 +41,14 @@ class HeadBob {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.whole(gait_, 2);
-    fields.number(phase_, 0, 1);
-    fields.number(startPhase_, 0, 1);
-    fields.number(weight_, 0, 1);
-    fields.number(way_, 0, 1);
-    fields.numbers(1e30, rate_);
-    fields.number(startRate_, 0, 3 / shortestFinish);
-    fields.times(duration_, elapsed_);
+    fields.named("gait").whole(gait_, 2);
+    fields.named("phase").number(phase_, 0, 1);
+    fields.named("startPhase").number(startPhase_, 0, 1);
+    fields.named("weight").number(weight_, 0, 1);
+    fields.named("way").number(way_, 0, 1);
+    fields.named("rate").numbers(1e30, rate_);
+    fields.named("startRate").number(startRate_, 0, 3 / shortestFinish);
+    fields.named("duration elapsed").times(duration_, elapsed_);
     fields.require(gait_ != Gait::finishing || duration_ >= shortestFinish);
   }
 

@@ -61,13 +61,13 @@ class HeadMotion {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(bob_);
-    fields.numbers(100, dip_);
-    fields.numbers(1e9, dipSpeed_);
-    fields.number(fastestFall_, 0, farthestPosition);
-    fields.number(breath_, 0, 1);
-    fields.number(breathWeight_, 0, 1);
-    fields.flag(inAir_);
+    fields.named("bob").part(bob_);
+    fields.named("dip").numbers(100, dip_);
+    fields.named("dipSpeed").numbers(1e9, dipSpeed_);
+    fields.named("fastestFall").number(fastestFall_, 0, farthestPosition);
+    fields.named("breath").number(breath_, 0, 1);
+    fields.named("breathWeight").number(breathWeight_, 0, 1);
+    fields.named("inAir").flag(inAir_);
   }
 
  private:

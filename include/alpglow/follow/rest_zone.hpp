@@ -99,9 +99,9 @@ class RestZone {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.numbers(most, rise_);
-    fields.vectors(most, aside_);
-    fields.times(stood_);
+    fields.named("rise").numbers(most, rise_);
+    fields.named("aside").vectors(most, aside_);
+    fields.named("stood").times(stood_);
   }
 
  private:

@@ -65,10 +65,10 @@ class FramingBlend {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    for (Transition& part : parts_) fields.part(part);
-    for (double& left : alone_) fields.number(left, 0, 1e9);
-    fields.times(elapsed_, duration_, underWay_);
-    fields.flag(done_);
+    for (Transition& part : parts_) fields.named("parts").part(part);
+    for (double& left : alone_) fields.named("alone").number(left, 0, 1e9);
+    fields.named("elapsed duration underWay").times(elapsed_, duration_, underWay_);
+    fields.named("done").flag(done_);
     fields.require(done_ == allDone());
   }
 

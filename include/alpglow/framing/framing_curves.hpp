@@ -73,12 +73,11 @@ class CurveInputs {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.numbers(10, pitch_);
-    fields.numbers(1e15, speed_, climb_, toldSpeed_, toldClimb_);
-    for (double* values : {numbers_, goals_}) {
-      for (std::size_t i = 0; i < mostCurveNumbers; ++i) fields.number(values[i], 0, 1);
-    }
-    fields.flags(fresh_);
+    fields.named("pitch").numbers(10, pitch_);
+    fields.named("speed climb toldSpeed toldClimb").numbers(1e15, speed_, climb_, toldSpeed_, toldClimb_);
+    for (double& number : numbers_) fields.named("numbers").number(number, 0, 1);
+    for (double& goal : goals_) fields.named("goals").number(goal, 0, 1);
+    fields.named("fresh").flags(fresh_);
   }
 
  private:

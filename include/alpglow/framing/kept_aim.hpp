@@ -76,14 +76,14 @@ class KeptAim {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(course_);
-    fields.vectors(1e12, rayStart_);
-    fields.vectors(1e11, cleared_);
-    fields.vectors(2, rayDirection_);
-    fields.numbers(1e10, distance_, ahead_);
-    fields.number(cap_, 0, pi);
-    for (LookAngles* look : {&own_, &turn_, &due_, &free_, &clear_}) fields.numbers(1e9, look->yaw, look->pitch);
-    fields.flags(on_, guessed_, solved_);
+    fields.named("course").part(course_);
+    fields.named("rayStart").vectors(1e12, rayStart_);
+    fields.named("cleared").vectors(1e11, cleared_);
+    fields.named("rayDirection").vectors(2, rayDirection_);
+    fields.named("distance ahead").numbers(1e10, distance_, ahead_);
+    fields.named("cap").number(cap_, 0, pi);
+    fields.named("own turn due free clear").angles(1e9, own_, turn_, due_, free_, clear_);
+    fields.named("on guessed solved").flags(on_, guessed_, solved_);
   }
 
  private:

@@ -44,8 +44,8 @@ class OrbitDistance {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.number(target_, 0, 1e6);
-    fields.number(shown_, 0, 1e6);
+    fields.named("target").number(target_, 0, 1e6);
+    fields.named("shown").number(shown_, 0, 1e6);
   }
 
  private:

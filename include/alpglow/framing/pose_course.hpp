@@ -40,8 +40,8 @@ class PoseCourse {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    for (Transition& part : parts_) fields.part(part);
-    for (double& target : targets_) fields.numbers(1e6, target);
+    for (Transition& part : parts_) fields.named("parts").part(part);
+    for (double& target : targets_) fields.named("targets").numbers(1e6, target);
   }
 
  private:

@@ -63,7 +63,7 @@ class Regions {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.ids(inside_);
+    fields.named("inside").ids(inside_);
   }
 
  private:

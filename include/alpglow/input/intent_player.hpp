@@ -28,8 +28,8 @@ struct HeldRates {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.numbers(1, turn.x, turn.y);
-    fields.numbers(1e9, zoomRate);
+    fields.named("turn.x turn.y").numbers(1, turn.x, turn.y);
+    fields.named("zoomRate").numbers(1e9, zoomRate);
   }
 };
 

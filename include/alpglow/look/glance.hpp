@@ -36,10 +36,10 @@ class Glance {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.numbers(2 * pi, offset_.yaw);
-    fields.numbers(pi, offset_.pitch);
-    fields.numbers(1e9, rate_.yaw, rate_.pitch);
-    fields.flag(held_);
+    fields.named("offset.yaw").numbers(2 * pi, offset_.yaw);
+    fields.named("offset.pitch").numbers(pi, offset_.pitch);
+    fields.named("rate.yaw rate.pitch").numbers(1e9, rate_.yaw, rate_.pitch);
+    fields.named("held").flag(held_);
   }
 
  private:

@@ -87,8 +87,8 @@ class Look {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    for (LookAngles* look : {&target_, &pending_, &rate_, &trail_}) fields.numbers(1e9, look->yaw, look->pitch);
-    fields.part(dwell_);
+    fields.named("target pending rate trail").angles(1e9, target_, pending_, rate_, trail_);
+    fields.named("dwell").part(dwell_);
     fields.require(std::abs(shown().pitch) <= pi / 2 + 1e-9);
   }
 

@@ -35,7 +35,7 @@ class EdgeDwell {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.times(held_);
+    fields.named("held").times(held_);
   }
 
  private:

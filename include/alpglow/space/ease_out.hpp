@@ -30,8 +30,8 @@ class EaseOut {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.number(limit_, 0, std::numeric_limits<double>::infinity());
-    fields.times(quiet_);
+    fields.named("limit").number(limit_, 0, std::numeric_limits<double>::infinity());
+    fields.named("quiet").times(quiet_);
   }
 
  private:

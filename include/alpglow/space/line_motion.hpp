@@ -21,6 +21,12 @@ class LineMotion {
     StoredVector3 offset;
     /// Metres.
     double shoulder = 0, distance = 0;
+
+    template <class Fields>
+    void state(Fields& fields) {
+      fields.named("headHeight shoulder distance").numbers(1e15, headHeight, shoulder, distance);
+      fields.named("offset").vectors(1e15, offset);
+    }
   };
 
   /// Nothing is learnt from frames without time, and not from the first; `scale` is what metres are multiplied by.
@@ -32,11 +38,8 @@ class LineMotion {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    for (Line* line : {&last_, &rate_}) {
-      fields.numbers(1e15, line->headHeight, line->shoulder, line->distance);
-      fields.vectors(1e15, line->offset);
-    }
-    fields.flag(known_);
+    fields.named("last rate").part(last_, rate_);
+    fields.named("known").flag(known_);
   }
 
  private:

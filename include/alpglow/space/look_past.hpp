@@ -68,14 +68,14 @@ class LookPast {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(before_);
-    fields.number(pushed_, 0, 1e9);
-    fields.times(seconds_);
-    fields.number(last_, -1, 1e15);
-    fields.flags(cameIn_);
+    fields.named("before").part(before_);
+    fields.named("pushed").number(pushed_, 0, 1e9);
+    fields.named("seconds").times(seconds_);
+    fields.named("last").number(last_, -1, 1e15);
+    fields.named("cameIn").flags(cameIn_);
     for (Covering& each : covers_) {
-      fields.ids(each.thing);
-      fields.number(each.opacity, 0, 1);
+      fields.named("covers.thing").ids(each.thing);
+      fields.named("covers.opacity").number(each.opacity, 0, 1);
     }
   }
 

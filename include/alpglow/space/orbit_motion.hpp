@@ -22,7 +22,7 @@ class OrbitMotion {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.numbers(fastest, yawRate_, pitchRate_, yawAcceleration_);
+    fields.named("yawRate pitchRate yawAcceleration").numbers(fastest, yawRate_, pitchRate_, yawAcceleration_);
   }
 
  private:

@@ -124,16 +124,16 @@ class PullIn {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.part(line_, motion_, walk_, change_);
-    fields.numbers(1e9, lastOrbit_.yaw, lastOrbit_.pitch);
-    fields.number(shoulderShare_, 0, 1);
-    fields.number(givenUp_, 0, 1e15);
-    fields.numbers(1e15, givingUp_);
-    fields.number(alongAxis_, 0, 1);
-    fields.part(worths_);
-    fields.times(prefers_, foreseenIn_, sinceLook_);
-    fields.ids(foreseen_);
-    fields.flags(pulledIn_, oriented_);
+    fields.named("line motion walk change").part(line_, motion_, walk_, change_);
+    fields.named("lastOrbit.yaw lastOrbit.pitch").numbers(1e9, lastOrbit_.yaw, lastOrbit_.pitch);
+    fields.named("shoulderShare").number(shoulderShare_, 0, 1);
+    fields.named("givenUp").number(givenUp_, 0, 1e15);
+    fields.named("givingUp").numbers(1e15, givingUp_);
+    fields.named("alongAxis").number(alongAxis_, 0, 1);
+    fields.named("worths").part(worths_);
+    fields.named("prefers foreseenIn sinceLook").times(prefers_, foreseenIn_, sinceLook_);
+    fields.named("foreseen").ids(foreseen_);
+    fields.named("pulledIn oriented").flags(pulledIn_, oriented_);
   }
 
  private:
@@ -150,9 +150,9 @@ class PullIn {
     template <class Fields>
     void state(Fields& fields) {
       for (auto& moment : metres) {
-        for (double& worth : moment) fields.number(worth, -1e15, free);
+        for (double& worth : moment) fields.named("metres").number(worth, -1e15, free);
       }
-      fields.whole(next, 2);
+      fields.named("next").whole(next, 2);
     }
   };
 

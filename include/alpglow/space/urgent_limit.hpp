@@ -51,12 +51,12 @@ class UrgentLimit {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.number(length_, 0, unlimited);
-    fields.number(speed_, 0, 1e15);
-    fields.number(wentIn_, 0, 1e15);
-    fields.number(wentOut_, 0, 1e15);
-    fields.times(quiet_, backOff_, age_);
-    for (double& least : least_) fields.number(least, 0, unlimited);
+    fields.named("length").number(length_, 0, unlimited);
+    fields.named("speed").number(speed_, 0, 1e15);
+    fields.named("wentIn").number(wentIn_, 0, 1e15);
+    fields.named("wentOut").number(wentOut_, 0, 1e15);
+    fields.named("quiet backOff age").times(quiet_, backOff_, age_);
+    for (double& least : least_) fields.named("least").number(least, 0, unlimited);
   }
 
  private:

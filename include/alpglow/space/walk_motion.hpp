@@ -31,9 +31,9 @@ class WalkMotion {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.vectors(1e12, velocity_, acceleration_);
-    fields.numbers(1e12, climb_);
-    fields.flag(known_);
+    fields.named("velocity acceleration").vectors(1e12, velocity_, acceleration_);
+    fields.named("climb").numbers(1e12, climb_);
+    fields.named("known").flag(known_);
   }
 
  private:

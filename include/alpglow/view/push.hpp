@@ -94,10 +94,10 @@ class Pushes {
   template <class Fields>
   void state(Fields& fields) {
     for (auto& kind : kinds_) {
-      for (Motion& motion : kind) fields.numbers(farthest, motion.slow, motion.fast);
+      for (Motion& motion : kind) fields.named("kinds.slow kinds.fast").numbers(farthest, motion.slow, motion.fast);
     }
-    fields.whole(live_, (1u << mostPushes) - 1);
-    fields.ids(dice_);
+    fields.named("live").whole(live_, (1u << mostPushes) - 1);
+    fields.named("dice").ids(dice_);
   }
 
  private:

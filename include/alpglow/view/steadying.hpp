@@ -32,7 +32,7 @@ class Focus {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.number(inverse_, -1, 1e3);
+    fields.named("inverse").number(inverse_, -1, 1e3);
     fields.require(inverse_ == -1 || inverse_ >= 1e-6);
   }
 

@@ -26,9 +26,9 @@ struct StoredView {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.vectors(farthestPoint, position, head, pivot, aimPoint);
-    fields.vectors(farthestPosition, velocity);
-    fields.rotation(level);
+    fields.named("position head pivot aimPoint").vectors(farthestPoint, position, head, pivot, aimPoint);
+    fields.named("velocity").vectors(farthestPosition, velocity);
+    fields.named("level").rotation(level);
     numbersState(fields);
   }
 
@@ -36,37 +36,43 @@ struct StoredView {
   template <class Fields>
   void numbersState(Fields& fields) {
     ViewNumbers& n = numbers;
-    fields.numbers(pi, n.yaw, n.heading, n.steadyYaw, n.steadyPitch, n.swayYaw, n.swayPitch, n.pushYaw, n.pushPitch,
-                   n.glancePitch, n.fromBody, n.roll);
-    fields.numbers(pi / 2, n.pitch);
-    fields.numbers(2 * pi, n.glanceYaw);
-    fields.numbers(1e12, n.yawRate, n.pitchRate, n.swungBack, n.driftRate);
-    fields.number(n.fieldOfView, 1e-6, pi);
-    fields.number(n.aspect, 0.05, 20);
-    fields.number(n.nearPlane, 1e-9, 1e5);
-    fields.number(n.farPlane, 1e-3, 1e9);
+    fields.named("yaw heading steadyYaw steadyPitch swayYaw swayPitch pushYaw pushPitch glancePitch fromBody roll")
+        .numbers(pi, n.yaw, n.heading, n.steadyYaw, n.steadyPitch, n.swayYaw, n.swayPitch, n.pushYaw, n.pushPitch,
+                 n.glancePitch, n.fromBody, n.roll);
+    fields.named("pitch").numbers(pi / 2, n.pitch);
+    fields.named("glanceYaw").numbers(2 * pi, n.glanceYaw);
+    fields.named("yawRate pitchRate swungBack driftRate")
+        .numbers(1e12, n.yawRate, n.pitchRate, n.swungBack, n.driftRate);
+    fields.named("fieldOfView").number(n.fieldOfView, 1e-6, pi);
+    fields.named("aspect").number(n.aspect, 0.05, 20);
+    fields.named("nearPlane").number(n.nearPlane, 1e-9, 1e5);
+    fields.named("farPlane").number(n.farPlane, 1e-3, 1e9);
     fields.require(n.nearPlane < n.farPlane);
-    for (double* metres : {&n.distance, &n.freeDistance, &n.clearDistance}) fields.number(*metres, 0, longestDistance);
+    fields.named("distance freeDistance clearDistance")
+        .within(0, longestDistance, n.distance, n.freeDistance, n.clearDistance);
     constexpr double rounding = 1e-9;
     fields.require(n.clearDistance >= n.distance * (1 - rounding) &&
                    n.clearDistance <= std::max(n.freeDistance, n.distance) * (1 + rounding));
-    fields.number(n.aimDistance, 0, 1e6);
-    fields.number(n.shoulderGivenUp, 0, longestDistance);
-    for (double* seconds : {&n.foreseenIn, &n.outIn}) fields.number(*seconds, 0, 1e6);
-    for (int* framing : {&n.framing, &n.framingFrom}) fields.whole(*framing, 255);
-    for (double* share : {&n.framingBlend, &n.firstPerson, &n.opacity, &n.handShare}) fields.number(*share, 0, 1);
-    fields.number(n.lookScale, leastLookScale, 1 / leastLookScale);
-    for (double* angle : {&n.aimError, &n.lockError}) fields.number(*angle, 0, pi);
-    fields.numbers(1e3, n.bobRight, n.bobUp, n.rest, n.restAside);
-    fields.number(n.holdoff, 0, 1e12);
-    fields.numbers(1, n.flick.x, n.flick.y);
+    fields.named("aimDistance").number(n.aimDistance, 0, 1e6);
+    fields.named("shoulderGivenUp").number(n.shoulderGivenUp, 0, longestDistance);
+    fields.named("foreseenIn outIn").within(0, 1e6, n.foreseenIn, n.outIn);
+    fields.named("framing").whole(n.framing, 255);
+    fields.named("framingFrom").whole(n.framingFrom, 255);
+    fields.named("framingBlend firstPerson opacity handShare")
+        .within(0, 1, n.framingBlend, n.firstPerson, n.opacity, n.handShare);
+    fields.named("lookScale").number(n.lookScale, leastLookScale, 1 / leastLookScale);
+    fields.named("aimError lockError").within(0, pi, n.aimError, n.lockError);
+    fields.named("bobRight bobUp rest restAside").numbers(1e3, n.bobRight, n.bobUp, n.rest, n.restAside);
+    fields.named("holdoff").number(n.holdoff, 0, 1e12);
+    fields.named("flick.x flick.y").numbers(1, n.flick.x, n.flick.y);
     fields.require(n.flick.x * n.flick.x + n.flick.y * n.flick.y <= 1 + 1e-9);
-    fields.flags(n.pulledIn, n.aimKept, n.cut, n.interpolable);
+    fields.named("pulledIn aimKept cut interpolable").flags(n.pulledIn, n.aimKept, n.cut, n.interpolable);
     for (Covering& each : n.covers) {
-      fields.ids(each.thing);
-      fields.number(each.opacity, 0, 1);
+      fields.named("covers.thing").ids(each.thing);
+      fields.named("covers.opacity").number(each.opacity, 0, 1);
     }
-    fields.ids(n.obstacle, n.foreseen, n.aimObstacle, n.lock, n.events, n.faults, n.blocked);
+    fields.named("obstacle foreseen aimObstacle lock events faults blocked")
+        .ids(n.obstacle, n.foreseen, n.aimObstacle, n.lock, n.events, n.faults, n.blocked);
   }
 };
 

@@ -28,8 +28,8 @@ class Sway {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.number(breath_, 0, 1);
-    fields.number(drift_, 0, 1);
+    fields.named("breath").number(breath_, 0, 1);
+    fields.named("drift").number(drift_, 0, 1);
   }
 
  private:

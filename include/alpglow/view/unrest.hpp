@@ -61,9 +61,9 @@ class Unrest {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    for (double& phase : phases_) fields.number(phase, 0, 1);
-    for (double* share : {&amount_, &goal_}) fields.number(*share, 0, 1);
-    fields.ids(seed_);
+    for (double& phase : phases_) fields.named("phases").number(phase, 0, 1);
+    fields.named("amount goal").within(0, 1, amount_, goal_);
+    fields.named("seed").ids(seed_);
   }
 
  private:
