@@ -36,6 +36,7 @@
 // follow/follow               exact lag on a leash
 // follow/rest_zone            where a subject may move before it is followed
 // follow/frame_follow         following on what moves, getting on and off, lead
+// follow/history              what ticks say of what is drawn between them
 // follow/head_bob             of walking, by distance
 // follow/head_motion          bob, dip of a landing, breathing
 //
@@ -149,6 +150,7 @@
 #include "alpglow/follow/frame_follow.hpp"
 #include "alpglow/follow/head_bob.hpp"
 #include "alpglow/follow/head_motion.hpp"
+#include "alpglow/follow/history.hpp"
 #include "alpglow/follow/reference_frame.hpp"
 #include "alpglow/follow/rest_zone.hpp"
 #include "alpglow/follow/subject.hpp"

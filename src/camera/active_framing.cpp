@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace alpglow {
 
@@ -37,6 +38,37 @@ bool ActiveFraming::legal(const CompiledDesign& design) const {
   const DistanceRange& range = settings(design).distanceRange;
   return design.baseOf(perspective_) >= 0 && (!eyes_ || design.baseOf(Perspective::first) >= 0) &&
          within(distance_.target(), range) && within(distance_.shown(), range);
+}
+
+void ActiveFraming::changeDesign(const CompiledDesign& from, const CompiledDesign& to) {
+  rememberDistance(from);
+  const ActiveFraming before = *this;
+  blend_.finish();
+  pushed_ = toStep_ = 0;
+  inputs_.rename(from.numbers(), to.numbers());
+  conditions_ &= Condition::aiming | Condition::sprinting | Condition::crouched;
+  for (const std::string& flag : from.flags()) {
+    if ((before.conditions_ & from.flag(flag)) != 0) conditions_ |= to.flag(flag);
+  }
+  const std::vector<NamedFraming>&old = from.design().framings, &now = to.design().framings;
+  for (std::size_t i = 0; i < now.size(); ++i) {
+    const Framing& framing = now[i].framing;
+    remembered_[i] = framing.distance;
+    steps_[i] = 0;
+    const auto same =
+        std::find_if(old.begin(), old.end(), [&](const NamedFraming& each) { return each.name == now[i].name; });
+    if (same == old.end()) continue;
+    const auto k = static_cast<std::size_t>(same - old.begin());
+    steps_[i] = static_cast<std::uint8_t>(std::min<int>(before.steps_[k], framing.lens.steps() - 1));
+    if (before.remembered_[k] != same->framing.distance)
+      remembered_[i] = std::clamp(before.remembered_[k], framing.distanceRange.nearest, framing.distanceRange.farthest);
+  }
+  if (to.baseOf(perspective_) < 0) perspective_ = now.front().perspective;
+  eyes_ = eyes_ && to.baseOf(Perspective::first) >= 0;
+  active_ = std::numeric_limits<std::uint8_t>::max();  // none, so that what is remembered counts for all
+  const std::size_t next = applying(to);
+  distance_ = OrbitDistance(chosenDistance(next, to));
+  active_ = from_ = home_ = static_cast<std::uint8_t>(next);
 }
 
 void ActiveFraming::choose(Perspective perspective, const CompiledDesign& design) {

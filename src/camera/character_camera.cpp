@@ -24,11 +24,11 @@ using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
 static_assert(std::is_trivial_v<CharacterCamera::Saved> && std::is_standard_layout_v<CharacterCamera::Saved>);
-static_assert(sizeof(CharacterCamera) <= 5120);
+static_assert(sizeof(CharacterCamera) <= 6144);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 19 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 20 | std::uint64_t{mostFramings} << 32;
 
 bool legalSubject(const Subject& s) {
   return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
@@ -73,7 +73,8 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
              {},
              {},
              {},
-             Unrest(design.design().unrest.amount)} {
+             Unrest(design.design().unrest.amount),
+             {}} {
   const Subject placed = legalSubject(subject) ? subject : Subject();
   const Framing& framing = parts_.framing.settings(design);
   setPose({placed.heading, framing.defaultPitch, {}});
@@ -118,9 +119,18 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
                                                    wandered.turn, obstacles, time.player, numbers());
   if (!reachablePoint(pose.pivot) || !reachablePoint(pose.camera)) return beginAnew(subject);
   View view = describe(subject, framing, {target, pose, look});
-  show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
   showPushed(view, pushed, framing.pitch);
   view.roll += wandered.roll;
+  if (cut) parts_.change = ViewTransition();
+  if (parts_.change.done()) {
+    show(view, parts_.aim.crosshair(pose, level, look.look, obstacles));
+  } else {
+    showChange(view, pose, time.player, obstacles);
+    PullInPose shown = pose;
+    shown.camera = view.position;
+    const LookAngles aims{view.yaw - view.pushYaw, view.pitch - view.pushPitch};
+    show(view, parts_.aim.crosshair(shown, view.level, aims, obstacles));
+  }
   if (parts_.aim.on() && !parts_.framing.blending() && parts_.aim.settled()) parts_.aim.end();
 
   const Ongoing ongoing{parts_.placement.pulledIn() || pose.headBlocked, pose.headBlocked,
@@ -199,6 +209,27 @@ void CharacterCamera::changeSubject(const Subject& subject) {
   parts_.subject.sitOn(subject);
   parts_.assists.handsOn();
   parts_.report.cutNext();
+}
+
+void CharacterCamera::changeDesign(const CompiledDesign& next, double seconds) {
+  if (next.digest() == design_->digest()) return void(design_ = &next);
+  applyRequests();
+  catchUp();
+  const CompiledDesign& before = *design_;
+  const LookAngles owed = parts_.pushes.owed(before.pushes());
+  parts_.angles.turnBy({-owed.yaw, -owed.pitch}, pitchLimits());
+  parts_.pushes.cut();
+  parts_.aim.end();
+  parts_.framing.changeDesign(before, next);
+  if (next.baseOf(Perspective::first) < 0) parts_.placement.leaveEyes();
+  if (parts_.unrest.goal() == before.design().unrest.amount) parts_.unrest.setAmount(next.design().unrest.amount);
+  design_ = &next;
+  parts_.angles.turnBy({}, pitchLimits());
+  const View from = view();
+  const bool cuts = !(seconds > 0);
+  parts_.report.changeDesign(parts_.framing.active(), shownFraming().pose.fieldOfView, cuts);
+  parts_.change = ViewTransition();
+  if (!cuts) parts_.change.begin(from, std::min(seconds, 1e3));
 }
 
 void CharacterCamera::setCondition(std::uint32_t conditions, bool holds) {
@@ -292,6 +323,7 @@ void CharacterCamera::shift(const Vector3d& offset) {
   parts_.guide.shift(offset);
   parts_.aim.shift(offset);
   parts_.report.shift(offset);
+  parts_.change.shift(offset);
 }
 
 CharacterCamera::Saved CharacterCamera::save() const {
@@ -311,7 +343,7 @@ bool CharacterCamera::restore(const Saved& saved) {
   Parts parts = parts_;
   StateReader reader(saved.fields, sizeof saved.fields);
   reader.part(parts);
-  const bool possible = parts.framing.legal(*design_) && parts.report.legal(*design_) &&
+  const bool possible = parts.framing.legal(*design_) && parts.report.legal(*design_, !parts.change.done()) &&
                         parts.pushes.legal(design_->pushes(), numbers().pushLimits);
   if (!reader.good() || !possible) return false;
   parts_ = parts;

@@ -14,8 +14,9 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr int mostSolves = 16;           // of the aim for where clear space puts the camera
-constexpr double settled = 1e-6;         // radians that are not worth another sweep
+constexpr int mostSolves = 16;    // of the aim for where clear space puts the camera
+constexpr double settled = 1e-6;  // radians that are not worth another sweep
+constexpr double fastestChange = 1e12, narrowestChange = degrees(1e-4), widestChange = degrees(179.999);
 constexpr double fastestForeseen = 100;  // m/s: who is faster is foreseen no farther
 
 double angleBetween(const LookAngles& a, const LookAngles& b) {
@@ -46,6 +47,26 @@ void CharacterCamera::showPushed(View& view, const Pushed& pushed, const PitchLi
   view.pushPitch = shown.pitch - view.pitch;
   view.yaw = shown.yaw;
   view.pitch = shown.pitch;
+}
+
+/// On the way from another design: kept clear as everything else is, on the line from the head.
+void CharacterCamera::showChange(View& view, const PullInPose& pose, double seconds, const Obstacles& obstacles) {
+  const View live = view;
+  view = parts_.change.step(seconds, live, &obstacles);
+  view.designBlend = parts_.change.progress();
+  const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect);
+  const ClearFraction clear = clearFraction(obstacles, view.head, view.position, radius);
+  const bool inReason = reachablePoint(view.position) && view.velocity.norm() < fastestChange &&
+                        view.fieldOfView > narrowestChange && view.fieldOfView < widestChange;
+  if (!inReason) {  // only for a state that somebody made up
+    view = live;
+    parts_.change = ViewTransition();
+  } else if (pose.headBlocked || clear.fraction == 0) {
+    view.position = live.position;
+  } else {
+    view.position = view.head + clear.fraction * (view.position - view.head);
+  }
+  if ((view.events & Event::transitionEnded) != 0) parts_.report.event(Event::transitionEnded);
 }
 
 /// Where the curves of framings are read off in this frame.

@@ -7,9 +7,11 @@
 
 namespace alpglow {
 
-bool Report::legal(const CompiledDesign& design) const {
+bool Report::legal(const CompiledDesign& design, bool changing) const {
   const ViewNumbers& last = last_.numbers;
   const auto exists = [&](int framing) { return static_cast<std::size_t>(framing) < design.design().framings.size(); };
+  if (!exists(last.framing) || !exists(last.framingFrom)) return false;
+  if (changing) return true;
   const PushLimits& pushes = design.design().pushLimits;
   const bool pushed = !design.pushes().empty();
   const double room = pushed ? std::log(pushes.lens) : 0, turn = pushed ? pushes.turn + 1e-6 : 0,
@@ -20,7 +22,18 @@ bool Report::legal(const CompiledDesign& design) const {
   if (std::abs(last.roll) > roll + wanders + 1e-9 * wanders || std::abs(last.pushYaw) > turn ||
       std::abs(last.pushPitch) > turn)
     return false;
-  return exists(last.framing) && exists(last.framingFrom) && shown >= narrowest - 1e-9 && shown <= widest + 1e-9;
+  return shown >= narrowest - 1e-9 && shown <= widest + 1e-9;
+}
+
+void Report::changeDesign(std::size_t framing, double fieldOfView, bool cuts) {
+  ViewNumbers& last = last_.numbers;
+  last.framing = last.framingFrom = static_cast<int>(framing);
+  last.framingBlend = 1;
+  last.designBlend = cuts ? 1 : 0;
+  if (!cuts) return;
+  last.fieldOfView = fieldOfView;
+  last.roll = last.pushYaw = last.pushPitch = 0;
+  cutDue_ = true;
 }
 
 bool Report::begin(std::uint32_t faults) {

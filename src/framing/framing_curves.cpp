@@ -3,6 +3,7 @@
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/base/log_scales.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace alpglow {
@@ -33,6 +34,18 @@ void CurveInputs::advance(double seconds, double speed, double climb, const Curv
     numbers_[i] = std::clamp(eased(numbers_[i], goals_[i], goals_[i], seconds, settings.numberHalfLife), 0.0, 1.0);
   toldSpeed_ = speed;
   toldClimb_ = climb;
+}
+
+void CurveInputs::rename(const std::vector<std::string>& before, const std::vector<std::string>& now) {
+  const CurveInputs old = *this;
+  for (std::size_t i = 0; i < mostCurveNumbers; ++i) numbers_[i] = goals_[i] = 0;
+  for (std::size_t i = 0; i < now.size() && i < mostCurveNumbers; ++i) {
+    const auto found = std::find(before.begin(), before.end(), now[i]);
+    if (found == before.end()) continue;
+    const auto k = static_cast<std::size_t>(found - before.begin());
+    numbers_[i] = old.numbers_[k];
+    goals_[i] = old.goals_[k];
+  }
 }
 
 double CurveInputs::at(CurveOver over, std::size_t number, double distance) const {

@@ -43,7 +43,8 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
   };
   const PushLimits& pushes = design.design().pushLimits;
   const UnrestSettings& unrest = design.design().unrest;
-  const double rolls = (design.pushes().empty() ? 0 : pushes.roll + 2e-6) + unrest.roll * (1 + 2e-9),
+  const bool changing = view.designBlend < 1;  // and so within neither design's limits
+  const double rolls = changing ? pi : (design.pushes().empty() ? 0 : pushes.roll + 2e-6) + unrest.roll * (1 + 2e-9),
                lens = design.pushes().empty() ? 0 : std::log(pushes.lens);
   const struct {
     const char* name;
@@ -55,8 +56,10 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
       {"yaw rate", view.yawRate, -1e12, 1e12},
       {"pitch rate", view.pitchRate, -1e12, 1e12},
       {"heading", view.heading, -pi, pi},
-      {"field of view", logTanHalfFov(view.fieldOfView), logTanHalfFov(design.narrowest()) - lens - 1e-9,
-       logTanHalfFov(std::max(design.widest(), design.design().lock.widest)) + lens + 1e-9},
+      {"field of view", logTanHalfFov(view.fieldOfView),
+       changing ? -15 : logTanHalfFov(design.narrowest()) - lens - 1e-9,
+       changing ? 15 : logTanHalfFov(std::max(design.widest(), design.design().lock.widest)) + lens + 1e-9},
+      {"design blend", view.designBlend, 0, 1},
       {"aspect", view.aspect, 0.05, 20},
       {"near plane", view.nearPlane, 1e-9, 1e5},
       {"far plane", view.farPlane, view.nearPlane * (1 + 1e-9), 1e9},

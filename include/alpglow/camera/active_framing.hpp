@@ -44,6 +44,10 @@ class ActiveFraming {
   /// The base of the perspective that the design starts in.
   explicit ActiveFraming(const CompiledDesign& design);
 
+  /// Goes on in another design: framings, flags and numbers of the game are matched by name. A distance that the player
+  /// has chosen stays, within what the framing allows. Nothing blends.
+  void changeDesign(const CompiledDesign& from, const CompiledDesign& to);
+
   // What decides which one applies
 
   /// Conditions hold from now on, or no more: bits of Condition, or CompiledDesign::flag.

@@ -24,6 +24,7 @@
 #include "alpglow/follow/subject.hpp"
 #include "alpglow/input/intent_player.hpp"
 #include "alpglow/view/view.hpp"
+#include "alpglow/view/view_transition.hpp"
 
 #include <algorithm>
 #include <cstdint>
@@ -96,6 +97,15 @@ class CharacterCamera {
   /// Films another character from now on: the next update cuts there, with the same look and distance. For a smooth
   /// change put a ViewTransition behind it. A subject with bad numbers is left out and sets a fault.
   void changeSubject(const Subject& subject);
+
+  /// Goes on with another design, or the same one with other preferences: a file that was edited, a slider that was
+  /// moved. Over `seconds` what is shown goes there, and look, zoom, perspective, conditions, lock and guide stay; with
+  /// 0 the next update cuts. Framings, flags and numbers of the game are matched by name, and a distance that the
+  /// player has not changed becomes the new one; pushes end. The new design must outlive the camera; the old one may go
+  /// when the call returns. States saved before are refused. Push, flag and number of a name may be others now: ask the
+  /// new design for them.
+  void changeDesign(const CompiledDesign& next, double seconds = 0.4);
+  void changeDesign(const CompiledDesign&& temporary, double seconds = 0.4) = delete;
 
   // Framings
 
@@ -209,11 +219,12 @@ class CharacterCamera {
     Guide guide;             // by the game
     Pushes pushes;           // likewise
     Unrest unrest;           // of the hand that holds it
+    ViewTransition change;   // from one design to another
 
     template <class Fields>
     void state(Fields& fields) {
-      fields.named("framing subject angles assists aim placement report held guide pushes unrest")
-          .part(framing, subject, angles, assists, aim, placement, report, held, guide, pushes, unrest);
+      fields.named("framing subject angles assists aim placement report held guide pushes unrest change")
+          .part(framing, subject, angles, assists, aim, placement, report, held, guide, pushes, unrest, change);
     }
   };
 
@@ -273,6 +284,7 @@ class CharacterCamera {
   TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
   bool clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const;
   void showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const;
+  void showChange(View& view, const PullInPose& pose, double seconds, const Obstacles& obstacles);
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
   void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
   void judgeShoulder(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);

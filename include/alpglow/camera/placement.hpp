@@ -48,6 +48,8 @@ class Placement {
     lookPast_.cut();
   }
 
+  /// Another design has no eyes to show.
+  void leaveEyes() { eyes_ = false; }
   /// The eyes ought to show, whatever perspective is chosen.
   bool eyesWanted() const { return eyes_; }
   /// Where an obstacle leaves the camera no room behind the head, the eyes take over, and give back once there has been

@@ -62,7 +62,11 @@ class Report {
   }
 
   /// Whether its last view can be one of this design.
-  bool legal(const CompiledDesign& design) const;
+  /// While the design changes, what is shown is within neither's limits.
+  bool legal(const CompiledDesign& design, bool changing) const;
+  /// The design has changed: the last view is one of this framing at rest, and on its way to it; or through its lens,
+  /// if the next one cuts.
+  void changeDesign(std::size_t framing, double fieldOfView, bool cuts);
 
  private:
   void complete(View& view) const;

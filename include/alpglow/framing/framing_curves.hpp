@@ -18,6 +18,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <string>
+#include <vector>
 
 namespace alpglow {
 
@@ -62,6 +63,8 @@ class CurveInputs {
   }
   /// Time passes, with these at its end.
   void advance(double seconds, double speed, double climb, const CurveSettings& settings);
+  /// Another design calls the game's numbers this: what has the same name goes on.
+  void rename(const std::vector<std::string>& before, const std::vector<std::string>& now);
   /// At once where they are told to be, in the next step.
   void cut() { fresh_ = true; }
   void look(double pitch) { pitch_ = pitch; }

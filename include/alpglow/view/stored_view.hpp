@@ -58,8 +58,8 @@ struct StoredView {
     fields.named("foreseenIn outIn").within(0, 1e6, n.foreseenIn, n.outIn);
     fields.named("framing").whole(n.framing, 255);
     fields.named("framingFrom").whole(n.framingFrom, 255);
-    fields.named("framingBlend firstPerson opacity handShare")
-        .within(0, 1, n.framingBlend, n.firstPerson, n.opacity, n.handShare);
+    fields.named("framingBlend designBlend firstPerson opacity handShare")
+        .within(0, 1, n.framingBlend, n.designBlend, n.firstPerson, n.opacity, n.handShare);
     fields.named("lookScale").number(n.lookScale, leastLookScale, 1 / leastLookScale);
     fields.named("aimError lockError").within(0, pi, n.aimError, n.lockError);
     fields.named("bobRight bobUp rest restAside").numbers(1e3, n.bobRight, n.bobUp, n.rest, n.restAside);

@@ -53,6 +53,7 @@ class Unrest {
     if (!std::isnan(amount)) goal_ = std::clamp(amount, 0.0, 1.0);
   }
   double amount() const { return amount_; }
+  double goal() const { return goal_; }
 
   /// Of the amount as much as this, 0 … 1, by the same half-life.
   void advance(double seconds, const UnrestSettings& settings, double share = 1);

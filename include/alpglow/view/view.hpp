@@ -102,6 +102,8 @@ struct ViewNumbers {
   /// Which of the design's framings applies, which one the view comes from, and how far it has come in time, 0 … 1.
   int framing = 0, framingFrom = 0;
   double framingBlend = 1;
+  /// How far a change of design has come in time, 0 … 1; meanwhile the view is on its way from the old design's.
+  double designBlend = 1;
   /// How much of it is first person, 0 … 1, for swapping arms and body; 0 and 1 while no perspective is being switched.
   double firstPerson = 0;
   /// What look input is multiplied by under this lens, 1e-6 … 1e6.

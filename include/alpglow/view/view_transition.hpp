@@ -21,6 +21,8 @@
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/view/view.hpp"
 
+#include <algorithm>
+
 namespace alpglow {
 
 class ViewTransition {
@@ -36,13 +38,32 @@ class ViewTransition {
 
   bool done() const { return !waiting_ && place_.done() && angles_.done() && tipping_.done() && lens_.done(); }
   /// How far it has come in time, 0 … 1.
-  double progress() const { return waiting_ ? 0 : place_.progress(); }
+  double progress() const {
+    return waiting_ ? 0 : std::min({place_.progress(), angles_.progress(), tipping_.progress(), lens_.progress()});
+  }
+  /// Moves the world's origin.
+  void shift(const Eigen::Vector3d& offset) { shown_.position = shown_.position.vector() + offset; }
+
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.named("shown.position shown.velocity").vectors(1e12, shown_.position, shown_.velocity);
+    fields.named("shown.angles").vectors(10, shown_.angles);
+    fields.named("shown.rates").vectors(1e12, shown_.rates);
+    fields.named("shown.level").rotation(shown_.level);
+    fields.named("shown.lens shown.lensSpeed").numbers(1e12, shown_.lens, shown_.lensSpeed);
+    fields.named("shown.nearPlane near").within(1e-9, 1e5, shown_.nearPlane, near_);
+    fields.named("shown.farPlane far").within(1e-3, 1e9, shown_.farPlane, far_);
+    fields.named("place angles tipping lens clear").part(place_, angles_, tipping_, lens_, clear_);
+    fields.named("seconds").times(seconds_);
+    fields.named("waiting any").flags(waiting_, any_);
+  }
 
  private:
   struct Pose {
     StoredVector3 position, velocity, angles, rates;  // angles: yaw, pitch, roll
     StoredRotation level;
-    double lens = 0, lensSpeed = 0, nearPlane = 0, farPlane = 0;
+    double lens = 0, lensSpeed = 0, nearPlane = 0.1, farPlane = 1000;
   };
   static Pose poseOf(const View& view);
   void plan(double dt, const Pose& live);
@@ -51,7 +72,7 @@ class ViewTransition {
   Transition3 place_, angles_, tipping_;
   Transition lens_;
   EaseOut clear_;
-  double seconds_ = 0, near_ = 0, far_ = 0;
+  double seconds_ = 0, near_ = 0.1, far_ = 1000;
   bool waiting_ = false, any_ = false;
 };
 

@@ -1,0 +1,248 @@
+// What is drawn between ticks, however they come.
+
+#include "alpglow/follow/history.hpp"
+#include "alpglow/camera/character_camera.hpp"
+#include "support/camera_run.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <vector>
+
+namespace alpglow {
+namespace {
+
+using Eigen::Vector3d;
+using testing::wardenAt;
+using testing::wide;
+
+constexpr double dt = 1.0 / 50;
+
+TEST(History, DrawsStraightBetweenTicksAndGoesOnForAWhile) {
+  History history({0.1, 0.05, 1.5});
+  for (int tick = 0; tick <= 10; ++tick) {
+    const double x = tick * tick * 0.01;
+    history.add(tick * dt, wardenAt({x, 0, 0}, degrees(170) + 0.1 * tick, {5, 0, 0}));
+  }
+  EXPECT_TRUE(history.at(0.08).teleported) << "the first frame";
+  const Subject drawn = history.at(4.25 * dt);
+  EXPECT_FALSE(drawn.teleported);
+  EXPECT_NEAR(drawn.feet.x(), 0.16 + 0.25 * 0.09, 1e-12);
+  EXPECT_NEAR(drawn.head.x(), drawn.feet.x(), 1e-12);
+  EXPECT_NEAR(drawn.velocity.x(), 0.09 / dt, 1e-9) << "of what is drawn";
+  EXPECT_NEAR(shortestTurn(degrees(170) + 0.425, drawn.heading), 0, 1e-12);
+  EXPECT_NEAR(history.at(0.2 + 0.06).feet.x(), 1 + 0.06 * 5, 1e-12);
+  EXPECT_NEAR(history.at(0.2 + 5).feet.x(), 1 + 0.1 * 5, 1e-12) << "and stands";
+  EXPECT_EQ(history.at(0.2 + 5).velocity.x(), 0);
+}
+
+TEST(History, SaysOnceThatSomethingJumped) {
+  History history;
+  for (int tick = 0; tick < 40; ++tick) {
+    Subject warden = wardenAt({tick < 20 ? 0.0 : 0.5, 0, 0});
+    warden.teleported = tick == 20;
+    history.add(tick * dt, warden);
+    const Subject drawn = history.at((tick - 1.5) * dt);
+    EXPECT_EQ(drawn.teleported, tick == 0 || tick == 22) << tick;
+    EXPECT_EQ(drawn.feet.x(), tick < 22 ? 0.0 : 0.5) << "never in between";
+  }
+}
+
+TEST(History, RidesWithWhatBothTicksStandOn) {
+  History history;
+  const auto riding = [](double time) {
+    Subject warden = wardenAt({0, 0, 0});
+    warden.frame.id = 3;
+    warden.frame.rotation = Rotation(Eigen::AngleAxisd(0.8 * time, Vector3d::UnitY()));
+    warden.frame.origin = Vector3d(2 * time, 0, 1);
+    warden.frame.velocity = {2, 0, 0};
+    warden.feet = warden.frame.toWorld({3, 0.2, time});
+    warden.head = warden.frame.toWorld({3, 1.9, time});
+    warden.heading = 0.8 * time + 0.3;
+    return warden;
+  };
+  for (int tick = 0; tick < 12; ++tick) history.add(0.25 * tick, riding(0.25 * tick));
+  for (double time = 0.1; time < 2.7; time += 0.03) {
+    const Subject drawn = history.at(time), due = riding(time);
+    EXPECT_LT((drawn.feet - due.feet).norm(), 1e-12) << "a circle is no polygon to who rides on it";
+    EXPECT_LT((drawn.head - due.head).norm(), 1e-12);
+    EXPECT_NEAR(drawn.heading, due.heading, 1e-12);
+    EXPECT_LT((drawn.frame.origin - due.frame.origin).norm(), 1e-12);
+  }
+}
+
+TEST(History, RefusesBadNumbersAndKeepsWhatWasDrawn) {
+  History history;
+  EXPECT_EQ(history.at(1).feet, Vector3d::Zero());
+  history.add(0, wardenAt({1, 0, 0}));
+  const double nan = std::nan("");
+  EXPECT_FALSE(history.add(nan, wardenAt({2, 0, 0})));
+  EXPECT_FALSE(history.add(1, wardenAt({nan, 0, 0})));
+  Subject squashed = wardenAt({0, 0, 0});
+  squashed.frame.scale = 0;
+  EXPECT_FALSE(history.add(1, squashed));
+  EXPECT_EQ(history.at(0.5).feet.x(), 1);
+  EXPECT_EQ(history.at(nan).feet.x(), 1);
+  EXPECT_EQ(history.at(std::numeric_limits<double>::infinity()).feet.x(), 1);
+  EXPECT_EQ(history.ticks(), 1u);
+  for (int tick = 1; tick <= 40; ++tick) history.add(tick, wardenAt({0, 0, 0}));
+  EXPECT_FALSE(history.add(3, wardenAt({9, 0, 0}))) << "so old that nobody sees it any more";
+  EXPECT_TRUE(history.add(39.5, wardenAt({9, 0, 0})));
+}
+
+/// Where somebody is who walks in curves, at most 4 m/s.
+Subject wanderer(double time) {
+  const Vector3d feet(3 * std::sin(time), 0, 2 * std::sin(1.3 * time));
+  return wardenAt(feet, time, {3 * std::cos(time), 0, 2.6 * std::cos(1.3 * time)});
+}
+
+TEST(History, NeverJumpsHoweverTicksCome) {
+  int late = 0;
+  for (unsigned seed = 0; seed < 300; ++seed) {
+    testing::Random random(seed);
+    History history;
+    // Each tick arrives some time after it was; some never do, some twice; the rate changes in between.
+    struct Arrival {
+      double at, time;
+    };
+    std::vector<Arrival> arrivals;
+    double length = 1 / random.between(20, 120);
+    const double lateness = random.between(0, 0.08), lost = random.between(0, 0.3);
+    for (double time = 0; time < 4; time += length) {
+      if (random.chance(0.01)) length = 1 / random.between(20, 120);
+      const int copies = random.chance(lost) ? 0 : random.chance(0.1) ? 2 : 1;
+      for (int i = 0; i < copies; ++i) arrivals.push_back({time + random.between(0, lateness), time});
+    }
+    arrivals.push_back({0, 0});
+    std::sort(arrivals.begin(), arrivals.end(), [](const Arrival& a, const Arrival& b) { return a.at < b.at; });
+    std::size_t next = 0;
+    Subject last;
+    double behind = random.between(0, 0.06), off = 0;
+    for (double now = 0; now < 3.9;) {
+      const double frame = random.chance(0.03) ? random.between(0, 0.15) : random.between(0.002, 0.02);
+      now += frame;
+      for (; next < arrivals.size() && arrivals[next].at <= now; ++next)
+        EXPECT_TRUE(history.add(arrivals[next].time, wanderer(arrivals[next].time)));
+      const Subject drawn = history.at(now - behind);
+      if (!drawn.teleported) {
+        const double gives = std::max(off, history.correction()) * (std::exp2(frame / 0.05) - 1);
+        ASSERT_LE((drawn.feet - last.feet).norm(), 4.01 * frame + gives + 1e-9) << "seed " << seed << ", " << now;
+        ASSERT_LT((drawn.feet - wanderer(now - behind).feet).norm(), 1.2) << "seed " << seed;
+      }
+      late += history.correction() > 0.01;
+      off = history.correction();
+      last = drawn;
+    }
+  }
+  EXPECT_GT(late, 1000);
+}
+
+TEST(History, ACorrectionDiesAwayInFirstPersonTooAndALargeOneCuts) {
+  for (const double wrong : {0.6, 1.4, 2.5}) {
+    History history;
+    CameraDesign plain;
+    plain.framings[0].perspective = Perspective::first;
+    plain.framings[0].framing.distance = plain.framings[0].framing.distanceRange.nearest = 0;
+    plain.framings[0].framing.distanceRange.farthest = 0;
+    plain.framings[0].framing.shoulder = 0;
+    plain.framings[0].framing.follow.halfLife = 0;
+    const CompiledDesign design(plain);
+    CharacterCamera camera(design, wardenAt({0, 0, 0}));
+    const NoObstacles open;
+    double last = 0, fastest = 0;
+    bool cut = false;
+    for (int tick = 0; tick < 100; ++tick) {
+      // The network says of tick 40, at tick 45, that somebody stood in the way; and so it was from then on.
+      if (tick == 45) {
+        for (int k = 40; k < 45; ++k) history.add(k * dt, wardenAt({0.06 * k - wrong, 0, 0}, 0, {3, 0, 0}));
+      }
+      history.add(tick * dt, wardenAt({0.06 * tick - (tick >= 45 ? wrong : 0), 0, 0}, 0, {3, 0, 0}));
+      for (double share : {0.0, 0.35, 0.7}) {
+        const View view = camera.step(dt / 3, {}, history.at((tick - 1 + share) * dt), open, wide);
+        if (tick > 2) fastest = std::max(fastest, std::abs(view.position.x() - last));
+        cut = cut || (tick > 2 && view.cut);
+        last = view.position.x();
+      }
+    }
+    EXPECT_NEAR(last, 0.06 * 98.7 - wrong, 1e-6);
+    EXPECT_EQ(cut, wrong > 1.5) << wrong;
+    if (cut) continue;
+    EXPECT_LT(fastest, 0.021 + wrong * 0.1) << "of " << wrong << " m, no more than a tenth in a frame";
+  }
+}
+
+/// How far what is seen is from running smoothly: against the quadratic that fits 100 ms around each frame best,
+/// pixels.
+double jitter(const std::vector<double>& times, const std::vector<Eigen::Vector2d>& pixels) {
+  double sum = 0;
+  int count = 0;
+  for (std::size_t i = 0; i < times.size(); ++i) {
+    if (times[i] < 0.6 || times[i] > times.back() - 0.1) continue;
+    Eigen::Matrix3d normal = Eigen::Matrix3d::Zero();
+    Eigen::Matrix<double, 3, 2> right = Eigen::Matrix<double, 3, 2>::Zero();
+    for (std::size_t k = 0; k < times.size(); ++k) {
+      const double t = (times[k] - times[i]) / 0.05;
+      if (std::abs(t) > 1) continue;
+      const Vector3d basis(1, t, t * t);
+      normal += basis * basis.transpose();
+      right += basis * pixels[k].transpose();
+    }
+    const Eigen::Matrix<double, 3, 2> fit = normal.ldlt().solve(right);
+    sum += (pixels[i] - fit.row(0).transpose()).squaredNorm();
+    ++count;
+  }
+  return std::sqrt(sum / count);
+}
+
+TEST(History, LetsNothingJitterOnTheScreen) {
+  struct Display {
+    double rate;
+    bool uneven;
+  };
+  for (const bool circles : {false, true}) {
+    const auto walker = [&](double t) {
+      if (!circles) return wardenAt({0, 0, -3 * t}, 0, {0, 0, -3});
+      return wardenAt({3 * std::sin(t), 0, 3 * std::cos(t)}, t - pi / 2, {3 * std::cos(t), 0, -3 * std::sin(t)});
+    };
+    for (const double tickRate : {30.0, 60.0, 120.0}) {
+      for (const Display& display :
+           {Display{60, false}, Display{75, false}, Display{144, false}, Display{240, false}, Display{144, true}}) {
+        testing::Random random(5);
+        CameraDesign plain;
+        plain.framings[0].framing.distance = 4;
+        plain.framings[0].framing.shoulder = 0.3;
+        const CompiledDesign design(plain);
+        const NoObstacles open;
+        CharacterCamera camera(design, walker(0));
+        History subject, enemy;
+        std::vector<double> times;
+        std::vector<Eigen::Vector2d> heads, enemies;
+        int tick = -1;
+        for (double now = 0; now < 2.5;) {
+          const double frame = 1 / display.rate * (display.uneven ? random.between(0.6, 1.4) : 1);
+          now += frame;
+          for (; (tick + 1) / tickRate <= now; ++tick) {
+            const double told = (tick + 1) / tickRate;
+            subject.add(told, walker(told));
+            Subject other = walker(told + 0.4);
+            other.feet.x() += 1;
+            enemy.add(told, other);
+          }
+          const Subject drawn = subject.at(now - 1 / tickRate), who = enemy.at(now - 1 / tickRate);
+          const View view = camera.step(frame, {}, drawn, open, wide);
+          times.push_back(now);
+          heads.push_back(testing::pixelOf(view, drawn.head));
+          enemies.push_back(testing::pixelOf(view, who.feet));
+        }
+        EXPECT_LT(jitter(times, heads), 0.1) << circles << ' ' << tickRate << ' ' << display.rate << display.uneven;
+        EXPECT_LT(jitter(times, enemies), 0.1) << circles << ' ' << tickRate << ' ' << display.rate << display.uneven;
+      }
+    }
+  }
+}
+
+}  // namespace
+}  // namespace alpglow
