@@ -29,6 +29,9 @@ function(alpglow_library name dir)
   alpglow_strict(alpglow_${name})
   target_include_directories(alpglow_${name} PUBLIC
     $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
+  if(NOT ALPGLOW_INSTALL)
+    return()
+  endif()
   install(TARGETS alpglow_${name} EXPORT alpglow_${name}
     ARCHIVE DESTINATION ${CMAKE_INSTALL_LIBDIR} LIBRARY DESTINATION ${CMAKE_INSTALL_LIBDIR})
   install(DIRECTORY ${dir}/include/ DESTINATION ${CMAKE_INSTALL_INCLUDEDIR})

@@ -81,6 +81,7 @@
 // view/stored_view            a view inside a state
 // view/steadying              what is looked at stays put while the head bobs
 // view/sway                   of the hand that holds a scope
+// view/shake                  what a host adds on top, kept clear of walls
 // view/unrest                 a living hand holds the camera
 // view/push                   short displacements by the game: recoil, a landing
 // view/hand_aim               what a shot from the hand meets instead
@@ -130,6 +131,7 @@
 #include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/base/transition.hpp"
+#include "alpglow/base/version.hpp"
 #include "alpglow/camera/active_framing.hpp"
 #include "alpglow/camera/aim_keeper.hpp"
 #include "alpglow/camera/assists.hpp"
@@ -205,6 +207,7 @@
 #include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/projection.hpp"
 #include "alpglow/view/push.hpp"
+#include "alpglow/view/shake.hpp"
 #include "alpglow/view/steadying.hpp"
 #include "alpglow/view/stored_view.hpp"
 #include "alpglow/view/sway.hpp"

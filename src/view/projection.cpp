@@ -30,4 +30,15 @@ Eigen::Matrix4d perspective(double verticalFieldOfView, double aspect, double ne
   return m;
 }
 
+Eigen::Matrix4d partOf(const Eigen::Matrix4d& projection, const PicturePart& part, ClipSpace clip) {
+  const double up = clip.y == ClipUp::up ? 1 : -1;
+  Eigen::Matrix4d m = projection;
+  const auto spread = [&m](int row, double low, double high, double sign) {
+    m.row(row) = (2 * m.row(row) - sign * (low + high) * m.row(3)) / (high - low);
+  };
+  spread(0, part.left, part.right, 1);
+  spread(1, part.bottom, part.top, up);
+  return m;
+}
+
 }  // namespace alpglow

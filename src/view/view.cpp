@@ -25,6 +25,22 @@ Matrix3d View::rotation() const {
   return level.w() == 1 ? inLevel : Matrix3d(level.toRotationMatrix() * inLevel);
 }
 
+View View::from(const Vector3d& position, const Matrix3d& told, double fieldOfView) {
+  const Matrix3d axes = Eigen::Quaterniond(told).normalized().toRotationMatrix();
+  const Vector3d right = axes.col(0), back = axes.col(2);
+  View view;
+  view.position = view.head = view.pivot = position;
+  view.fieldOfView = fieldOfView;
+  view.pitch = std::asin(std::clamp(-back.y(), -1.0, 1.0));
+  const bool upright = std::hypot(back.x(), back.z()) > 1e-9;  // else yaw and roll are one, and yaw has it
+  view.yaw = upright ? std::atan2(back.x(), back.z()) : std::atan2(-right.z(), right.x());
+  const Vector3d rolled = rotationOf(view.yaw, view.pitch).transpose() * right;
+  view.roll = std::atan2(rolled.y(), rolled.x());
+  view.heading = view.yaw;
+  view.aimPoint = position - 100 * back;
+  return view;
+}
+
 Matrix4d View::worldToView(const HostAxes& axes) const {
   Matrix4d m = Matrix4d::Identity();
   const Matrix3d rotation = viewRotation(*this, axes);
@@ -59,6 +75,22 @@ std::optional<Eigen::Vector2d> View::onScreen(const Vector3d& point) const {
   const double up = -seen.z() * std::tan(fieldOfView / 2);
   if (!(up > 0)) return std::nullopt;
   return Eigen::Vector2d(seen.x() / (up * aspect), seen.y() / up);
+}
+
+Vector3d View::rayThrough(const Eigen::Vector2d& screen) const {
+  const double up = std::tan(fieldOfView / 2);
+  return rotation() * Vector3d(screen.x() * up * aspect, screen.y() * up, -1).normalized();
+}
+
+std::array<FrustumPlane, 6> View::frustum() const {
+  const Matrix3d axes = rotation();
+  const double up = std::tan(fieldOfView / 2), side = up * aspect;
+  const auto through = [&](const Vector3d& inView, double offset) {
+    const Vector3d normal = axes * inView.normalized();
+    return FrustumPlane{normal, offset - normal.dot(position)};
+  };
+  return {through({1, 0, -side}, 0), through({-1, 0, -side}, 0),      through({0, 1, -up}, 0),
+          through({0, -1, -up}, 0),  through({0, 0, -1}, -nearPlane), through({0, 0, 1}, farPlane)};
 }
 
 Matrix4d View::projection(ClipSpace clip, const HostAxes& axes) const {

@@ -6,6 +6,8 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <fstream>
+#include <iterator>
 #include <sstream>
 #include <string>
 #include <vector>
@@ -144,6 +146,60 @@ TEST(Examples, AnEngineOfOnesOwnIsProvedAndPullsTheCameraIn) {
   EXPECT_EQ(ran.code, 0);
   EXPECT_NE(ran.output.find("the adapter: nothing found"), std::string::npos) << ran.output;
   EXPECT_NE(ran.output.find("because of 42"), std::string::npos) << ran.output;
+}
+
+std::string contentOf(const std::string& path) {
+  std::ifstream file(path);
+  EXPECT_TRUE(file) << path;
+  return {std::istreambuf_iterator<char>(file), {}};
+}
+
+/// Every block of a document is in the example that was named last, word for word.
+int excerptsOf(const std::string& document) {
+  std::istringstream lines(contentOf(document));
+  std::string line, example, block;
+  int excerpts = 0;
+  bool inside = false;
+  while (std::getline(lines, line)) {
+    const std::size_t named = line.rfind("examples/"), end = line.find(".cpp", named);
+    if (!inside && named != std::string::npos && end != std::string::npos)
+      example = contentOf(ALPGLOW_DOCS "/../" + line.substr(named, end + 4 - named));
+    if (inside && line.rfind("```", 0) == 0) {
+      EXPECT_NE(example.find(block), std::string::npos) << document << " has what no example has:\n" << block;
+      inside = false;
+      ++excerpts;
+    } else if (inside) {
+      block += line + "\n";
+    } else if (line == "```cpp") {
+      inside = true;
+      block.clear();
+    }
+  }
+  return excerpts;
+}
+
+TEST(Examples, WhatTheGuideAndTheReadmePrintIsTakenFromThem) {
+  EXPECT_EQ(excerptsOf(ALPGLOW_DOCS "/integration.md"), 11);
+  EXPECT_EQ(excerptsOf(ALPGLOW_DOCS "/../README.md"), 1);
+}
+
+TEST(Examples, RecipesDoWhatTheySay) {
+  const struct {
+    const char* name;
+    std::vector<const char*> words;
+  } recipes[] = {{"smallest_host", {"yaw  -48.0 deg, 3.00 m behind"}},
+                 {"own_input", {"yaw -87.4"}},
+                 {"foreign_engine", {"near plane inside something in 0, head hidden in 0"}},
+                 {"hot_reload", {"fov 60.0 deg, 4.50 m behind, cut 0", "fov 72.0 deg, 4.50 m behind, cut 0"}},
+                 {"split_screen", {"1.95 m of 3.00 m\n1.95 m of 3.00 m"}},
+                 {"rollback", {"hashes differ", "angles.look.target.yaw: ", "now the same"}},
+                 {"cut_scene", {"never more than 0.11 m"}},
+                 {"slow_motion", {"at  25 %: walked 0.75 m, turned -15.0", "at   0 %: walked 0.00 m, turned -15.0"}}};
+  for (const auto& recipe : recipes) {
+    const testing::Ran ran = testing::run(std::string(ALPGLOW_EXAMPLES "/example_") + recipe.name);
+    EXPECT_EQ(ran.code, 0) << recipe.name;
+    for (const char* words : recipe.words) EXPECT_NE(ran.output.find(words), std::string::npos) << ran.output;
+  }
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include "alpglow/follow/history.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "support/camera_run.hpp"
+#include "support/jitter.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -174,73 +175,14 @@ TEST(History, ACorrectionDiesAwayInFirstPersonTooAndALargeOneCuts) {
   }
 }
 
-/// How far what is seen is from running smoothly: against the quadratic that fits 100 ms around each frame best,
-/// pixels.
-double jitter(const std::vector<double>& times, const std::vector<Eigen::Vector2d>& pixels) {
-  double sum = 0;
-  int count = 0;
-  for (std::size_t i = 0; i < times.size(); ++i) {
-    if (times[i] < 0.6 || times[i] > times.back() - 0.1) continue;
-    Eigen::Matrix3d normal = Eigen::Matrix3d::Zero();
-    Eigen::Matrix<double, 3, 2> right = Eigen::Matrix<double, 3, 2>::Zero();
-    for (std::size_t k = 0; k < times.size(); ++k) {
-      const double t = (times[k] - times[i]) / 0.05;
-      if (std::abs(t) > 1) continue;
-      const Vector3d basis(1, t, t * t);
-      normal += basis * basis.transpose();
-      right += basis * pixels[k].transpose();
-    }
-    const Eigen::Matrix<double, 3, 2> fit = normal.ldlt().solve(right);
-    sum += (pixels[i] - fit.row(0).transpose()).squaredNorm();
-    ++count;
-  }
-  return std::sqrt(sum / count);
-}
-
 TEST(History, LetsNothingJitterOnTheScreen) {
-  struct Display {
-    double rate;
-    bool uneven;
-  };
   for (const bool circles : {false, true}) {
-    const auto walker = [&](double t) {
-      if (!circles) return wardenAt({0, 0, -3 * t}, 0, {0, 0, -3});
-      return wardenAt({3 * std::sin(t), 0, 3 * std::cos(t)}, t - pi / 2, {3 * std::cos(t), 0, -3 * std::sin(t)});
-    };
-    for (const double tickRate : {30.0, 60.0, 120.0}) {
-      for (const Display& display :
-           {Display{60, false}, Display{75, false}, Display{144, false}, Display{240, false}, Display{144, true}}) {
-        testing::Random random(5);
-        CameraDesign plain;
-        plain.framings[0].framing.distance = 4;
-        plain.framings[0].framing.shoulder = 0.3;
-        const CompiledDesign design(plain);
-        const NoObstacles open;
-        CharacterCamera camera(design, walker(0));
-        History subject, enemy;
-        std::vector<double> times;
-        std::vector<Eigen::Vector2d> heads, enemies;
-        int tick = -1;
-        for (double now = 0; now < 2.5;) {
-          const double frame = 1 / display.rate * (display.uneven ? random.between(0.6, 1.4) : 1);
-          now += frame;
-          for (; (tick + 1) / tickRate <= now; ++tick) {
-            const double told = (tick + 1) / tickRate;
-            subject.add(told, walker(told));
-            Subject other = walker(told + 0.4);
-            other.feet.x() += 1;
-            enemy.add(told, other);
-          }
-          const Subject drawn = subject.at(now - 1 / tickRate), who = enemy.at(now - 1 / tickRate);
-          const View view = camera.step(frame, {}, drawn, open, wide);
-          times.push_back(now);
-          heads.push_back(testing::pixelOf(view, drawn.head));
-          enemies.push_back(testing::pixelOf(view, who.feet));
-        }
-        EXPECT_LT(jitter(times, heads), 0.1) << circles << ' ' << tickRate << ' ' << display.rate << display.uneven;
-        EXPECT_LT(jitter(times, enemies), 0.1) << circles << ' ' << tickRate << ' ' << display.rate << display.uneven;
-      }
+    for (const double ticks : {30.0, 60.0, 120.0}) {
+      for (const double display : {60.0, 75.0, 144.0, 240.0})
+        EXPECT_LT(testing::jitterOf({circles, ticks, display, false}), 0.1) << circles << ticks << display;
+      EXPECT_LT(testing::jitterOf({circles, ticks, 144, true}), 0.1) << circles << ticks;
     }
+    EXPECT_GT(testing::jitterOf({circles, 60, 144, false, true}), 0.5) << "without it";
   }
 }
 

@@ -1,6 +1,10 @@
 #include "alpglow/view/view.hpp"
 
+#include "alpglow/camera/character_camera.hpp"
 #include "alpglow/framing/lens.hpp"
+#include "alpglow/view/shake.hpp"
+#include "fuzz/balls.hpp"
+#include "support/camera_run.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -174,6 +178,113 @@ TEST(View, CameraRelativeFloatsStayPreciseFarOut) {
                                Eigen::Vector4f(relative.x(), relative.y(), relative.z(), 1);
   EXPECT_NEAR(clip.x() / clip.w(), 0.4, 1e-6);
   EXPECT_NEAR(clip.y() / clip.w(), 0.5, 1e-6);
+}
+
+View somewhere(testing::Random& random) {
+  View view;
+  view.position = random.point(50);
+  view.yaw = random.between(-3, 3);
+  view.pitch = random.between(-1.5, 1.5);
+  view.roll = random.between(-3, 3);
+  view.fieldOfView = random.between(0.3, 2.5);
+  view.aspect = random.between(0.5, 3);
+  view.nearPlane = 0.2;
+  view.farPlane = 40;
+  return view;
+}
+
+TEST(View, IsMadeOfAHostsOwnCamera) {
+  testing::Random random(10);
+  for (int i = 0; i < 300; ++i) {
+    View given = somewhere(random);
+    if (i % 10 == 0) given.pitch = i % 20 == 0 ? pi / 2 : -pi / 2;
+    const View made = View::from(given.position, given.orientation(), given.fieldOfView);
+    EXPECT_TRUE(made.rotation().isApprox(given.rotation(), 1e-7)) << given.yaw << ' ' << given.pitch;
+    EXPECT_EQ(made.position, given.position);
+    if (i % 10 == 0) continue;
+    EXPECT_NEAR(shortestTurn(made.yaw, given.yaw), 0, 1e-7);
+    EXPECT_NEAR(made.pitch, given.pitch, 1e-7);
+    EXPECT_NEAR(shortestTurn(made.roll, given.roll), 0, 1e-7);
+    const HostAxes host = hosts()[static_cast<std::size_t>(i % 4)];
+    const View back = View::from(host.fromHost(given.positionIn(host)),
+                                 host.rotationFromHost(given.orientationIn(host).toRotationMatrix()), 1);
+    EXPECT_TRUE(back.rotation().isApprox(given.rotation(), 1e-7));
+  }
+}
+
+TEST(View, SeesWhatItsFrustumHoldsAndARayGoesThroughItsPoint) {
+  testing::Random random(11);
+  int inside = 0;
+  for (int i = 0; i < 3000; ++i) {
+    const View view = somewhere(random);
+    const Vector3d point = view.position + random.point(30);
+    const double ahead = view.forward().dot(point - view.position);
+    const auto seen = view.onScreen(point);
+    const bool shown = seen && seen->cwiseAbs().maxCoeff() <= 1 && ahead >= view.nearPlane && ahead <= view.farPlane;
+    double least = 1e9;
+    for (const FrustumPlane& plane : view.frustum()) least = std::min(least, plane.height(point));
+    EXPECT_EQ(least >= 0, shown);
+    inside += shown;
+    if (!seen) continue;
+    EXPECT_TRUE(view.rayThrough(*seen).isApprox((point - view.position).normalized(), 1e-9));
+  }
+  EXPECT_GT(inside, 200);
+}
+
+TEST(View, ATileOfThePictureFillsTheWholeOfIts) {
+  testing::Random random(12);
+  for (const ClipSpace clip : {ClipSpace{}, ClipSpace{DepthRange::reversed, ClipUp::down}}) {
+    for (int i = 0; i < 100; ++i) {
+      const View view = somewhere(random);
+      const Eigen::Vector2d screen(random.between(-1, 1), random.between(-1, 1));
+      const Vector3d point = view.position + 5 * view.rayThrough(screen);
+      int holding = 0;
+      for (int tile = 0; tile < 6; ++tile) {
+        const PicturePart part = PicturePart::tile(tile % 3, tile / 3, 3, 2);
+        const Matrix4d whole = view.projection(clip), m = partOf(whole, part, clip) * view.worldToView();
+        const Vector3d in = projected(m, point);
+        const double x = 2 * (screen.x() - part.left) / (part.right - part.left) - 1,
+                     y = 2 * (screen.y() - part.bottom) / (part.top - part.bottom) - 1;
+        EXPECT_NEAR(in.x(), x, 1e-9);
+        EXPECT_NEAR(in.y(), clip.y == ClipUp::up ? y : -y, 1e-9);
+        EXPECT_NEAR(in.z(), projected(whole * view.worldToView(), point).z(), 1e-12) << "depth stays";
+        holding += std::max(std::abs(x), std::abs(y)) <= 1;
+      }
+      EXPECT_EQ(holding, 1);
+    }
+  }
+  EXPECT_NEAR(PicturePart::tile(0, 0, 3, 2).top, 1, 0) << "rows count from the top";
+}
+
+TEST(Shake, KeepsTheNearPlaneClear) {
+  const CompiledDesign design{CameraDesign()};
+  int clipped = 0, moved = 0;
+  for (unsigned seed = 0; seed < 150; ++seed) {
+    testing::Random random(seed);
+    const testing::Balls balls(random, 40, 0);
+    Vector3d feet = random.point(6);
+    CharacterCamera camera(design, testing::wardenAt(feet));
+    for (int frame = 0; frame < 200; ++frame) {
+      feet += random.point(0.06);
+      const IntentSample looked[] = {IntentSample::look(0, {random.between(-90, 90), random.between(-30, 30)})};
+      const View view = camera.step(1.0 / 60, Intent{looked}, testing::wardenAt(feet), balls, testing::wide);
+      const Vector3d by = random.point(0.08);
+      Shake shake{by.x(), by.y(), by.z()};
+      shake.roll = 0.05;
+      const View shown = shaken(view, shake, balls);
+      const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect);
+      if (balls.clearance(view.head, 10) < radius + 0.01) continue;
+      EXPECT_GE(balls.clearance(shown.position, 10), radius - 1e-6);
+      EXPECT_NEAR(shown.roll, 0.05, 1e-12);
+      clipped += balls.clearance(view.position + view.rotation() * by, 10) < radius - 1e-6;
+      moved += (shown.position - view.position).norm() > 0.01;
+    }
+  }
+  EXPECT_GT(clipped, 30) << "without asking";
+  EXPECT_GT(moved, 2000);
+  Shake bad;
+  bad.up = std::nan("");
+  EXPECT_EQ(shaken(View(), bad, NoObstacles()).position, View().position);
 }
 
 }  // namespace

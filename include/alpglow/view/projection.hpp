@@ -25,10 +25,23 @@ struct ClipSpace {
   ClipUp y = ClipUp::up;
 };
 
+/// A part of the picture, for tiles, for several screens, or to shift by parts of a pixel (temporal filters): 0 in the
+/// middle, 1 at the right and at the upper edge. It may reach beyond the picture; low < high in both directions.
+struct PicturePart {
+  double left = -1, right = 1, bottom = -1, top = 1;
+  /// One of `columns` × `rows`, counted from the left and from the top.
+  static PicturePart tile(int column, int row, int columns, int rows) {
+    return {-1 + 2.0 * column / columns, -1 + 2.0 * (column + 1) / columns, 1 - 2.0 * (row + 1) / rows,
+            1 - 2.0 * row / rows};
+  }
+};
+
 /// A perspective projection for a vertical field of view in (0, π) radians, aspect > 0 (width over height) and planes
 /// 0 < near < far in metres. Outside of that the matrix is no projection: not finite where planes are equal or the
 /// field of view is 0. With `reversedInfinite` the far plane is not read.
 Eigen::Matrix4d perspective(double verticalFieldOfView, double aspect, double nearPlane, double farPlane,
                             ClipSpace clip);
+/// What a projection shows of a part of the picture fills the whole of the clip space instead.
+Eigen::Matrix4d partOf(const Eigen::Matrix4d& projection, const PicturePart& part, ClipSpace clip);
 
 }  // namespace alpglow

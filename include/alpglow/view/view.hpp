@@ -17,6 +17,7 @@
 #include <Eigen/Core>
 #include <Eigen/Geometry>
 
+#include <array>
 #include <cstdint>
 #include <optional>
 
@@ -157,6 +158,13 @@ struct ViewNumbers {
   std::uint32_t blocked = 0;
 };
 
+/// The points p with normal·p + offset ≥ 0 are inside.
+struct FrustumPlane {
+  Eigen::Vector3d normal = Eigen::Vector3d::UnitY();
+  double offset = 0;
+  double height(const Eigen::Vector3d& point) const { return normal.dot(point) + offset; }
+};
+
 struct View : ViewNumbers {
   /// The eye point, metres.
   Eigen::Vector3d position = Eigen::Vector3d::Zero();
@@ -171,6 +179,14 @@ struct View : ViewNumbers {
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
   /// Level axes to the world: yaw, pitch, roll and heading are in the level axes. The identity unless another up rules.
   Rotation level = Rotation::Identity();
+
+  /// Of a host's own camera, as for a cut-scene: where it is, metres, and how it is turned (columns: its right, up and
+  /// backward), through a lens of this vertical field of view, radians. Hosts with other axes: HostAxes::fromHost and
+  /// rotationFromHost. A rotation that is not quite one is made one.
+  static View from(const Eigen::Vector3d& position, const Eigen::Matrix3d& rotation, double fieldOfView);
+  static View from(const Eigen::Vector3d& position, const Eigen::Quaterniond& orientation, double fieldOfView) {
+    return from(position, orientation.toRotationMatrix(), fieldOfView);
+  }
 
   /// Columns: the camera's right, up and backward. Yaw about up, then pitch about the camera's right, then roll.
   Eigen::Matrix3d rotation() const;
@@ -201,6 +217,10 @@ struct View : ViewNumbers {
   /// Where a point of the world is on the screen: 0 in the middle, 1 at the right and at the upper edge; nothing where
   /// it is not in front of the camera.
   std::optional<Eigen::Vector2d> onScreen(const Eigen::Vector3d& point) const;
+  /// The way back: the direction from the eye point through a point of the screen, of length 1.
+  Eigen::Vector3d rayThrough(const Eigen::Vector2d& screen) const;
+  /// What is seen lies inside of all of these: left, right, bottom, top, near, far. In the world, metres.
+  std::array<FrustumPlane, 6> frustum() const;
   /// View space to clip space.
   Eigen::Matrix4d projection(ClipSpace clip = {}, const HostAxes& axes = {}) const;
 };
