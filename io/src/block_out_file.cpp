@@ -170,7 +170,7 @@ LevelRegion readRegion(TomlKeys& keys) {
 }
 
 Level readBlockOut(const std::string& path) {
-  const toml::table table = parseToml(path, levelFormat);
+  const toml::table table = parseToml(readWhole(path), path, levelFormat);
   TomlKeys keys(path, table, "");
   keys.number("format", {levelFormat, levelFormat});
   Level level;

@@ -1,6 +1,7 @@
 #include "alpglow/io/controls_file.hpp"
 
 #include "alpglow/design/settings.hpp"
+#include "json_text.hpp"
 #include "old_names.hpp"
 #include "setting_text.hpp"
 #include "toml_keys.hpp"
@@ -95,10 +96,8 @@ std::string writeBinding(const Bindings& bindings, const Binding& binding) {
   return text + "},\n";
 }
 
-}  // namespace
-
-Bindings readControls(const std::string& path) {
-  const toml::table table = parseToml(path, controlsFormat);
+Bindings controlsOf(const std::string& toml, const std::string& path) {
+  const toml::table table = parseToml(toml, path, controlsFormat);
   TomlKeys keys(path, table, "");
   Bindings bindings;
   keys.number("format", {controlsFormat, controlsFormat});
@@ -118,6 +117,23 @@ Bindings readControls(const std::string& path) {
   if (bindings.modes.empty()) throw InputError(path, "holds no mode: [[mode]] with name and bindings");
   return bindings;
 }
+
+Preferences preferencesOf(const std::string& toml, const std::string& name) {
+  const toml::table table = parseToml(toml, name, preferencesFormat);
+  TomlKeys keys(name, table, "");
+  keys.number("format", {preferencesFormat, preferencesFormat});
+  Preferences preferences;
+  readSection(keys, preferences);
+  return preferences;
+}
+
+}  // namespace
+
+Bindings parseControls(const std::string& text, const std::string& name) {
+  return readEither(text, name, [&](const std::string& toml) { return controlsOf(toml, name); });
+}
+
+Bindings readControls(const std::string& path) { return parseControls(readWhole(path), path); }
 
 std::string writeControls(const Bindings& bindings) {
   std::string text = fmt::format("# Controls: which devices drive which actions.\n\nformat = {}\nname = \"{}\"\n",
@@ -142,14 +158,11 @@ std::string writeControls(const Bindings& bindings) {
   return text;
 }
 
-Preferences readPreferences(const std::string& path) {
-  const toml::table table = parseToml(path, preferencesFormat);
-  TomlKeys keys(path, table, "");
-  keys.number("format", {preferencesFormat, preferencesFormat});
-  Preferences preferences;
-  readSection(keys, preferences);
-  return preferences;
+Preferences parsePreferences(const std::string& text, const std::string& name) {
+  return readEither(text, name, [&](const std::string& toml) { return preferencesOf(toml, name); });
 }
+
+Preferences readPreferences(const std::string& path) { return parsePreferences(readWhole(path), path); }
 
 std::string writePreferences(const Preferences& preferences) {
   return fmt::format("# A player's preferences, on top of the game's design and controls.\n\nformat = {}\n\n",

@@ -1,6 +1,7 @@
 #include "alpglow/io/design_file.hpp"
 
 #include "alpglow/design/settings.hpp"
+#include "json_text.hpp"
 #include "setting_text.hpp"
 #include "toml_keys.hpp"
 
@@ -189,12 +190,14 @@ constexpr char curveExample[] =
 
 }  // namespace
 
-CameraDesign readDesign(const std::string& path) {
-  const toml::table table = parseToml(path, designFormat);
-  TomlKeys keys(path, table, "");
+namespace {
+
+CameraDesign designOf(const std::string& toml, const std::string& file) {
+  const toml::table table = parseToml(toml, file, designFormat);
+  TomlKeys keys(file, table, "");
   CameraDesign design;
   keys.number("format", {designFormat, designFormat});
-  if (const auto name = keys.text("name")) design.name = *name;
+  if (const auto called = keys.text("name")) design.name = *called;
   forEachSection(design, [&keys](const char* name, auto& section, auto) {
     if (auto inside = keys.table(name)) readSection(*inside, section);
   });
@@ -208,6 +211,14 @@ CameraDesign readDesign(const std::string& path) {
   for (TomlKeys& framing : framings) design.framings.push_back(readFraming(framing, design.framings, flags));
   return design;
 }
+
+}  // namespace
+
+CameraDesign parseDesign(const std::string& text, const std::string& name) {
+  return readEither(text, name, [&](const std::string& toml) { return designOf(toml, name); });
+}
+
+CameraDesign readDesign(const std::string& path) { return parseDesign(readWhole(path), path); }
 
 std::string writeDesign(const CameraDesign& design) {
   std::string text = fmt::format(

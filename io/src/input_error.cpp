@@ -20,10 +20,11 @@ std::string position(const std::string& file, int line, int column) {
 
 }  // namespace
 
-InputError::InputError(const std::string& file, const std::string& what) : runtime_error(file + ": " + what) {}
+InputError::InputError(const std::string& file, const std::string& what)
+    : runtime_error(file + ": " + what), reason_(what) {}
 
 InputError::InputError(const std::string& file, int line, int column, const std::string& what)
-    : runtime_error(position(file, line, column) + ": " + what) {}
+    : runtime_error(position(file, line, column) + ": " + what), line_(line), reason_(what) {}
 
 std::size_t editDistance(std::string_view a, std::string_view b) {
   std::vector<std::size_t> row(b.size() + 1);

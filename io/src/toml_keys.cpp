@@ -23,8 +23,7 @@ std::string asWritten(const toml::node& node) {
 
 }  // namespace
 
-toml::table parseToml(const std::string& path, std::int64_t format) {
-  const std::string text = readWhole(path);
+toml::table parseToml(const std::string& text, const std::string& path, std::int64_t format) {
   toml::table table;
   try {
     table = toml::parse(text, path);

@@ -19,8 +19,8 @@ struct Bounds {
   double low, high;
 };
 
-/// Parses a TOML file and checks its `format` key against the one format that is known.
-toml::table parseToml(const std::string& path, std::int64_t format);
+/// Parses TOML and checks its `format` key against the one format that is known; `name` says in errors what it is.
+toml::table parseToml(const std::string& text, const std::string& name, std::int64_t format);
 
 class TomlKeys {
  public:

@@ -45,6 +45,12 @@ std::uint32_t faultsOf(FrameTime time, const Subject& subject, double aspect) {
          (legalSubject(subject) ? 0u : Fault::badSubject);
 }
 
+/// Nobody is that tall: numbers of another unit. They count as they are.
+bool looksLikeCentimetres(const Subject& s) {
+  constexpr double tallest = 20;  // metres of its scale
+  return (s.head - s.feet).norm() > tallest * s.frame.scale;
+}
+
 /// By a factor of the tangent of half of it, up to what a lens may be anyhow.
 double widened(double fieldOfView, double lens) {
   const double wide = 2 * std::atan(std::tan(fieldOfView / 2) * lens);
@@ -94,6 +100,7 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const GuardedObstacles obstacles(world);
   const double untold = parts_.subject.untold(time.world);
   if (!parts_.report.begin(faultsOf(time, subject, aspect))) return keepLastView();
+  if (looksLikeCentimetres(subject)) parts_.report.faultNow(Fault::badUnits);
 
   const bool jumped = hasJumped(subject, untold), cut = jumped || parts_.report.cutDue();
   if (cut) cutTo(subject);

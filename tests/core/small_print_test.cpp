@@ -194,5 +194,18 @@ TEST(SmallPrint, AFlickGoesToNoTargetOutOfRange) {
   EXPECT_EQ(nextTarget(view, targets, 1, {1, 0}, far), 1);
 }
 
+TEST(SmallPrint, CentimetresAreNoticed) {
+  const CompiledDesign design{CameraDesign()};
+  Subject tall = testing::wardenAt({0, 0, 0});
+  CharacterCamera camera(design, tall);
+  EXPECT_EQ(camera.step(0.01, {}, tall, open, 1.5).faults, 0u);
+  tall.head = {0, 168, 0};
+  const View view = camera.step(0.01, {}, tall, open, 1.5);
+  EXPECT_EQ(view.faults, std::uint32_t{Fault::badUnits});
+  EXPECT_EQ(view.head, tall.head) << "they count as they are";
+  tall.frame.scale = 100;
+  EXPECT_EQ(camera.step(0.01, {}, tall, open, 1.5).faults, 0u) << "a giant";
+}
+
 }  // namespace
 }  // namespace alpglow

@@ -214,5 +214,43 @@ TEST(DesignFile, ANumberRelativeToACurveMovesEachOfItsPoints) {
                        {"distance_m is \"*80\"", "must lie in"});
 }
 
+constexpr char inJson[] = R"({
+  "format": 1, "name": "calm", "zoom_into_eyes": true,
+  "look": {"yaw_deg_per_count": 0.05},
+  "push": [{"name": "recoil", "pitch_deg": 1.5}],
+  "framing": [
+    {"name": "walk", "distance_m": {"over": "pitch_deg", "points": [[-60, 5.0], [0, 3.2]]}},
+    {"name": "talk", "base": "walk", "when": "talking", "fov_deg": 40, "distance_m": "*0.8"}
+  ]})";
+
+TEST(DesignFile, IsReadFromMemoryAndAsJson) {
+  const std::string toml =
+      "format = 1\nname = \"calm\"\nzoom_into_eyes = true\n[look]\nyaw_deg_per_count = 0.05\n"
+      "[[push]]\nname = \"recoil\"\npitch_deg = 1.5\n[[framing]]\nname = \"walk\"\n"
+      "distance_m = { over = \"pitch_deg\", points = [[-60, 5.0], [0, 3.2]] }\n"
+      "[[framing]]\nname = \"talk\"\nbase = \"walk\"\nwhen = \"talking\"\nfov_deg = 40\ndistance_m = \"*0.8\"\n";
+  const CompiledDesign design(parseDesign(toml)), json(parseDesign(inJson));
+  EXPECT_EQ(design.digest(), json.digest());
+  EXPECT_EQ(json.design().framings[1].name, "talk");
+  EXPECT_NE(json.digest(), CompiledDesign(CameraDesign()).digest());
+  EXPECT_EQ(CompiledDesign(readDesign(temporaryFile("a.camera.json", inJson))).digest(), json.digest());
+}
+
+TEST(DesignFile, JsonErrorsNameThePathInTheDocument) {
+  const auto refused = [](const std::string& what, const std::string& with, std::initializer_list<const char*> words) {
+    std::string json = inJson;
+    json.replace(json.find(what), what.size(), with);
+    testing::expectError([&] { parseDesign(json, "pack:calm"); }, words);
+  };
+  refused("\"fov_deg\": 40", "\"fov_deg\": 400", {"pack:calm: framing[1].fov_deg: ", "400"});
+  refused("0.05}", "\"fast\"}", {"pack:calm: look.yaw_deg_per_count: ", "\"fast\""});
+  refused("\"pitch_deg\": 1.5", "\"pich_deg\": 1.5", {"push[0].pich_deg: ", "pitch_deg"});
+  refused("[0, 3.2]", "[0, null]", {"framing[0].distance_m.points[1][1] is null"});
+  refused("\"format\": 1, ", "", {"pack:calm: ", "format is missing"});
+  refused("\"look\": {", "\"look\": {{", {"pack:calm:3:12: ", "no JSON"});
+  refused("5.0", std::string(40, '[') + std::string(40, ']'), {"nested too deeply"});
+  testing::expectError([] { parseDesign(" \n"); }, {"design: is empty"});
+}
+
 }  // namespace
 }  // namespace alpglow::io

@@ -37,6 +37,7 @@ struct Fault {
     inBody = 256,        ///< it stands inside something, or closer than its near plane is wide
     badObstacles = 512,  ///< the host's world answered nonsense; each such answer counted as an obstacle right there
     badGuide = 2048,     ///< a goal of a guide with a bad number; it was left out
+    badUnits = 4096,     ///< the head is more than 20 m of its scale above the feet: are these centimetres? (HostAxes)
     badPush = 1024,      ///< a push of no kind that the design has, or with a bad number; it was left out
   };
 };

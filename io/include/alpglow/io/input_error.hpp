@@ -16,6 +16,15 @@ class InputError : public std::runtime_error {
   InputError(const std::string& file, const std::string& what);
   /// A place in it; line and column count from 1, column 0 leaves it out.
   InputError(const std::string& file, int line, int column, const std::string& what);
+
+  /// The line; 0 for the whole file.
+  int line() const { return line_; }
+  /// Without where.
+  const std::string& reason() const { return reason_; }
+
+ private:
+  int line_ = 0;
+  std::string reason_;
 };
 
 /// How many letters are to be changed, left out or put in between (Levenshtein distance).

@@ -1,0 +1,116 @@
+#include "json_text.hpp"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cstddef>
+
+namespace alpglow::io {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+constexpr int deepest = 16;
+
+std::string quoted(const std::string& text) {
+  std::string result = Json(text).dump(-1, ' ', false, Json::error_handler_t::replace);
+  for (std::size_t at = 0; (at = result.find('\x7f', at)) != std::string::npos;) result.replace(at, 1, "\\u007f");
+  return result;
+}
+
+class Writer {
+ public:
+  explicit Writer(std::string name) : name_(std::move(name)) {}
+
+  TomlOfJson take() { return std::move(made_); }
+
+  void document(const Json& root) {
+    for (const auto& [key, value] : root.items()) {
+      if (!isTable(value) && !isTables(value)) member(key, value, key);
+    }
+    for (const auto& [key, value] : root.items()) {
+      if (isTable(value)) table(fmt::format("[{}]", quoted(key)), value, key);
+      for (std::size_t i = 0; isTables(value) && i < value.size(); ++i)
+        table(fmt::format("[[{}]]", quoted(key)), value[i], fmt::format("{}[{}]", key, i));
+    }
+  }
+
+ private:
+  static bool isTable(const Json& value) { return value.is_object(); }
+  static bool isTables(const Json& value) {
+    return value.is_array() && !value.empty() &&
+           std::all_of(value.begin(), value.end(), [](const Json& each) { return each.is_object(); });
+  }
+  void line(const std::string& text, const std::string& path) {
+    made_.toml += text + '\n';
+    made_.paths.push_back(path);
+  }
+  void table(const std::string& title, const Json& value, const std::string& path) {
+    line(title, path);
+    for (const auto& [key, inside] : value.items()) member(key, inside, path + '.' + key);
+  }
+  void member(const std::string& key, const Json& value, const std::string& path) {
+    line(quoted(key) + " = " + inlined(value, path, 0), path);
+  }
+  std::string inlined(const Json& value, const std::string& path, int depth) const {
+    if (depth > deepest) throw InputError(name_, path + " is nested too deeply");
+    if (value.is_null()) throw InputError(name_, path + " is null, which is no value");
+    if (value.is_string()) return quoted(value.get<std::string>());
+    if (value.is_array()) {
+      std::vector<std::string> parts;
+      for (std::size_t i = 0; i < value.size(); ++i)
+        parts.push_back(inlined(value[i], fmt::format("{}[{}]", path, i), depth + 1));
+      return fmt::format("[{}]", fmt::join(parts, ", "));
+    }
+    if (value.is_object()) {
+      std::vector<std::string> parts;
+      for (const auto& [key, inside] : value.items())
+        parts.push_back(quoted(key) + " = " + inlined(inside, path + '.' + key, depth + 1));
+      return fmt::format("{{{}}}", fmt::join(parts, ", "));
+    }
+    if (value.is_number_unsigned() && value.get<std::uint64_t>() > std::uint64_t{1} << 53)
+      return fmt::format("{:.1f}", value.get<double>());
+    return value.dump();
+  }
+
+  std::string name_;
+  TomlOfJson made_;
+};
+
+}  // namespace
+
+bool looksLikeJson(std::string_view text) {
+  const std::size_t first = text.find_first_not_of(" \t\r\n");
+  return first != std::string_view::npos && text[first] == '{';
+}
+
+InputError TomlOfJson::error(const std::string& name, const InputError& about) const {
+  const auto line = static_cast<std::size_t>(about.line());
+  const std::string path = line >= 1 && line <= paths.size() ? paths[line - 1] : std::string();
+  return {name, path.empty() ? about.reason() : path + ": " + about.reason()};
+}
+
+TomlOfJson tomlOfJson(const std::string& text, const std::string& name) {
+  const auto shallow = [&name](int depth, Json::parse_event_t, const Json&) {
+    if (depth > deepest + 4) throw InputError(name, "is nested too deeply");
+    return true;
+  };
+  Json document;
+  try {
+    document = Json::parse(text, shallow);
+  } catch (const Json::parse_error& error) {
+    const std::size_t at = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
+    const auto before = text.begin() + static_cast<std::ptrdiff_t>(at);
+    const auto line = static_cast<int>(std::count(text.begin(), before, '\n')) + 1;
+    const std::size_t start = text.rfind('\n', at > 0 ? at - 1 : 0);
+    throw InputError(name, line, static_cast<int>(start == std::string::npos || start >= at ? at + 1 : at - start),
+                     "is no JSON from here on");
+  }
+  Writer writer(name);
+  writer.document(document);
+  return writer.take();
+}
+
+}  // namespace alpglow::io
