@@ -1,5 +1,7 @@
 #include "alpglow/base/axes.hpp"
 
+#include <Eigen/Geometry>
+
 namespace alpglow {
 
 using Eigen::Matrix3d;
@@ -17,6 +19,8 @@ Matrix3d HostAxes::basis() const {
   columns << right, up, -forward;
   return columns;
 }
+
+bool HostAxes::leftHanded() const { return right.cross(up).dot(forward) > 0; }
 
 template <class Scalar>
 Vector3<Scalar> HostAxes::toHost(const Vector3d& metres) const {

@@ -26,6 +26,7 @@ Matrix3d View::rotation() const {
 }
 
 View View::from(const Vector3d& position, const Matrix3d& told, double fieldOfView) {
+  if (!position.allFinite() || !told.allFinite() || !std::isfinite(fieldOfView)) return {};
   const Matrix3d axes = Eigen::Quaterniond(told).normalized().toRotationMatrix();
   const Vector3d right = axes.col(0), back = axes.col(2);
   View view;

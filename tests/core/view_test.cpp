@@ -212,6 +212,12 @@ TEST(View, IsMadeOfAHostsOwnCamera) {
   }
 }
 
+TEST(View, OfNumbersThatAreNoneIsTheDefaultOne) {
+  const View view = View::from({std::nan(""), 0, 0}, Eigen::Quaterniond::Identity(), 1);
+  EXPECT_EQ(view.position, Vector3d::Zero());
+  EXPECT_EQ(view.fieldOfView, View().fieldOfView);
+}
+
 TEST(View, SeesWhatItsFrustumHoldsAndARayGoesThroughItsPoint) {
   testing::Random random(11);
   int inside = 0;

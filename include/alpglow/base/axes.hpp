@@ -37,7 +37,7 @@ struct HostAxes {
 
   /// Turns directions in our axes into directions in the host's: its columns are the images of x, y and z.
   Eigen::Matrix3d basis() const;
-  bool leftHanded() const { return right.cross(up).dot(forward) > 0; }
+  bool leftHanded() const;
 
   /// Positions, displacements, velocities and accelerations: metres into units of the host and back. Scalar: float or
   /// double.

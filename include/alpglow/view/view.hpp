@@ -183,7 +183,8 @@ struct View : ViewNumbers {
 
   /// Of a host's own camera, as for a cut-scene: where it is, metres, and how it is turned (columns: its right, up and
   /// backward), through a lens of this vertical field of view, radians. Hosts with other axes: HostAxes::fromHost and
-  /// rotationFromHost. A rotation that is not quite one is made one.
+  /// rotationFromHost. A rotation that is not quite one is made one;
+  /// of numbers that are not finite comes a view as it is by default.
   static View from(const Eigen::Vector3d& position, const Eigen::Matrix3d& rotation, double fieldOfView);
   static View from(const Eigen::Vector3d& position, const Eigen::Quaterniond& orientation, double fieldOfView) {
     return from(position, orientation.toRotationMatrix(), fieldOfView);
