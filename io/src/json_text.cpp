@@ -49,10 +49,10 @@ class Writer {
   }
   void table(const std::string& title, const Json& value, const std::string& path) {
     line(title, path);
-    for (const auto& [key, inside] : value.items()) member(key, inside, path + '.' + key);
+    for (const auto& [key, inside] : value.items()) member(key, inside, fmt::format("{}.{}", path, key));
   }
   void member(const std::string& key, const Json& value, const std::string& path) {
-    line(quoted(key) + " = " + inlined(value, path, 0), path);
+    line(fmt::format("{} = {}", quoted(key), inlined(value, path, 0)), path);
   }
   std::string inlined(const Json& value, const std::string& path, int depth) const {
     if (depth > deepest) throw InputError(name_, path + " is nested too deeply");
@@ -67,7 +67,8 @@ class Writer {
     if (value.is_object()) {
       std::vector<std::string> parts;
       for (const auto& [key, inside] : value.items())
-        parts.push_back(quoted(key) + " = " + inlined(inside, path + '.' + key, depth + 1));
+        parts.push_back(
+            fmt::format("{} = {}", quoted(key), inlined(inside, fmt::format("{}.{}", path, key), depth + 1)));
       return fmt::format("{{{}}}", fmt::join(parts, ", "));
     }
     if (value.is_number_unsigned() && value.get<std::uint64_t>() > std::uint64_t{1} << 53)
