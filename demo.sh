@@ -88,6 +88,7 @@ cat <<END
 Made under out/:
   {trail,eyes,close,wide,warden,brief}-*.png   storyboards: look at trail-round.png first
   cart.png                  a hay cart is looked past, fades, and pushes the camera back
+  company.png               warden and chamois in one picture, by a camera for groups
   plot-*.png                what cameras find hard, over time, without foresight and with it; feel.txt has the numbers
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
