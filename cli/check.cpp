@@ -1,9 +1,11 @@
 #include "commands.hpp"
 #include "controls_report.hpp"
 #include "design_report.hpp"
+#include "level_report.hpp"
 
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
+#include "alpglow/io/level_file.hpp"
 
 #include <fmt/format.h>
 
@@ -13,6 +15,10 @@ namespace {
 
 bool endsWith(const std::string& path, std::string_view ending) {
   return path.size() >= ending.size() && path.compare(path.size() - ending.size(), ending.size(), ending) == 0;
+}
+
+bool isLevel(const std::string& path) {
+  return endsWith(path, ".level.toml") || endsWith(path, ".gltf") || endsWith(path, ".glb");
 }
 
 struct Report {
@@ -32,7 +38,7 @@ int runCheck(const CheckOptions& options) {
   Report report;
   CameraDesign design;  // what the preferences are explained with
   for (const std::string& file : options.files) {
-    if (endsWith(file, ".controls.toml") || endsWith(file, ".preferences.toml")) continue;
+    if (endsWith(file, ".controls.toml") || endsWith(file, ".preferences.toml") || isLevel(file)) continue;
     design = io::readDesign(file);
     add(report, explain(design), implausible(design));
   }
@@ -42,6 +48,8 @@ int runCheck(const CheckOptions& options) {
       add(report, explain(bindings), implausible(bindings));
     } else if (endsWith(file, ".preferences.toml")) {
       add(report, explain(io::readPreferences(file), design));
+    } else if (isLevel(file)) {
+      add(report, explain(io::readLevel(file)));
     }
   }
   fmt::print("{}", report.text);

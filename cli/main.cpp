@@ -44,15 +44,16 @@ int run(int argc, char** argv) {
 
   std::string created;
   CLI::App* create = app.add_subcommand(
-      "new", "Write a complete design (or *.controls.toml, *.preferences.toml) with every key explained");
+      "new", "Write a complete design (or *.controls.toml, *.preferences.toml, *.level.toml) with its keys explained");
   create->add_option("output", created, "file to create; an existing one is never overwritten")->required();
   create->footer("Example: alpglow new warden.camera.toml");
   create->callback([&] { chosen = [&] { return runNew(created); }; });
 
   CheckOptions checked;
   CLI::App* check = app.add_subcommand(
-      "check", "Validate designs, controls and preferences and explain them in numbers one can imagine");
-  auto* checkedFiles = check->add_option("files", checked.files, "designs, *.controls.toml and *.preferences.toml");
+      "check", "Validate designs, controls, preferences and levels and explain them in numbers one can imagine");
+  auto* checkedFiles =
+      check->add_option("files", checked.files, "designs, *.controls.toml, *.preferences.toml and *.level.toml");
   check->add_flag("--reference", checked.reference, "print all keys with unit, range, default and meaning");
   check->footer("Example: alpglow check demo/trail.camera.toml demo/pad.controls.toml");
   check->callback([&, checkedFiles] {

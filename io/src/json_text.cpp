@@ -108,6 +108,8 @@ TomlOfJson tomlOfJson(const std::string& text, const std::string& name) {
     const std::size_t start = text.rfind('\n', at > 0 ? at - 1 : 0);
     throw InputError(name, line, static_cast<int>(start == std::string::npos || start >= at ? at + 1 : at - start),
                      "is no JSON from here on");
+  } catch (const Json::out_of_range&) {
+    throw InputError(name, "is no JSON that can be read: a number is too large");
   }
   Writer writer(name);
   writer.document(document);

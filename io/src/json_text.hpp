@@ -23,8 +23,8 @@ struct TomlOfJson {
   InputError error(const std::string& name, const InputError& about) const;
 };
 
-/// Throws InputError with line and column where it is no JSON, and with the path where TOML cannot say it (null, names
-/// with line ends, deeper than 16).
+/// Throws InputError with line and column where it is no JSON, and with the path where TOML cannot say it (null, deeper
+/// than 16).
 TomlOfJson tomlOfJson(const std::string& text, const std::string& name);
 
 /// Reads a document, whichever of the two it is: `read` gets its TOML.

@@ -30,11 +30,6 @@ namespace {
 
 constexpr std::uint64_t savedVersion = 20 | std::uint64_t{mostFramings} << 32;
 
-bool legalSubject(const Subject& s) {
-  return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
-         s.frame.legal();
-}
-
 bool legalTarget(const Target& target) {
   return legalPosition(target.position) && legalPosition(target.velocity) && target.radius >= 0 &&
          legalNumber(target.radius);
@@ -42,7 +37,7 @@ bool legalTarget(const Target& target) {
 
 std::uint32_t faultsOf(FrameTime time, const Subject& subject, double aspect) {
   return (time.legal() ? 0u : Fault::badTime) | (legalAspect(aspect) ? 0u : Fault::badAspect) |
-         (legalSubject(subject) ? 0u : Fault::badSubject);
+         (subject.legal() ? 0u : Fault::badSubject);
 }
 
 /// Nobody is that tall: numbers of another unit. They count as they are.
@@ -70,7 +65,7 @@ void show(View& view, const Crosshair& crosshair) {
 CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& subject)
     : design_(&design),
       parts_{ActiveFraming(design),
-             SubjectTracker(legalSubject(subject) ? subject : Subject()),
+             SubjectTracker(subject.legal() ? subject : Subject()),
              ViewAngles(LookAngles()),
              {},
              {},
@@ -81,7 +76,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
              {},
              Unrest(design.design().unrest.amount),
              {}} {
-  const Subject placed = legalSubject(subject) ? subject : Subject();
+  const Subject placed = subject.legal() ? subject : Subject();
   const Framing& framing = parts_.framing.settings(design);
   setPose({placed.heading, framing.defaultPitch, {}});
   parts_.framing.inputs().look(framing.defaultPitch);
@@ -173,7 +168,7 @@ View CharacterCamera::beginAnew(const Subject& subject) {
 
 void CharacterCamera::tick(double time, const Subject& subject) {
   applyRequests();
-  if (!legalTime(time) || !legalSubject(subject)) {
+  if (!legalTime(time) || !subject.legal()) {
     return parts_.report.fault(legalTime(time) ? Fault::badSubject : Fault::badTime);
   }
   const double seconds = countedTime(time);
@@ -212,7 +207,7 @@ void CharacterCamera::apply(const SubjectStep& step) {
 
 void CharacterCamera::changeSubject(const Subject& subject) {
   applyRequests();
-  if (!legalSubject(subject)) return parts_.report.fault(Fault::badSubject);
+  if (!subject.legal()) return parts_.report.fault(Fault::badSubject);
   parts_.subject.sitOn(subject);
   parts_.assists.handsOn();
   parts_.report.cutNext();

@@ -49,7 +49,8 @@ void CharacterCamera::showPushed(View& view, const Pushed& pushed, const PitchLi
   view.pitch = shown.pitch;
 }
 
-/// On the way from another design: kept clear as everything else is, on the line from the head.
+/// On the way from another design: kept clear as everything else is, on the line from the head, and out of what is
+/// large.
 void CharacterCamera::showChange(View& view, const PullInPose& pose, double seconds, const Obstacles& obstacles) {
   const View live = view;
   view = parts_.change.step(seconds, live, &obstacles);
@@ -65,6 +66,8 @@ void CharacterCamera::showChange(View& view, const PullInPose& pose, double seco
     view.position = live.position;
   } else {
     view.position = view.head + clear.fraction * (view.position - view.head);
+    const Vector3d off = view.position - live.position;
+    if (obstacles.anyLarge() && obstacles.sweepLarge(live.position, off, radius).hit()) view.position = live.position;
   }
   if ((view.events & Event::transitionEnded) != 0) parts_.report.event(Event::transitionEnded);
 }

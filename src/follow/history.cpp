@@ -55,11 +55,6 @@ Subject between(const Subject& a, const Subject& b, double share, double seconds
   return drawn;
 }
 
-bool legal(const Subject& s) {
-  return legalPosition(s.feet) && legalPosition(s.head) && legalPosition(s.velocity) && legalNumber(s.heading) &&
-         s.frame.legal();
-}
-
 }  // namespace
 
 History::Tick History::tickOf(double time, const Subject& s) {
@@ -88,7 +83,7 @@ Subject History::subjectOf(const Tick& tick) {
 }
 
 bool History::add(double time, const Subject& subject) {
-  if (!std::isfinite(time) || !legal(subject)) return false;
+  if (!std::isfinite(time) || !subject.legal()) return false;
   Tick* const end = ticks_.data() + count_;
   Tick* at =
       std::lower_bound(ticks_.data(), end, time, [](const Tick& tick, double moment) { return tick.time < moment; });

@@ -85,7 +85,11 @@ View ViewTransition::step(double dt, const View& live, const Obstacles* keepClea
     view.nearPlane = std::min(near_, live.nearPlane);
     view.farPlane = std::max(far_, live.farPlane);
     if (keepClear != nullptr) {
-      const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect);
+      // Through a wider lens the near plane comes closer, so that its sphere has room wherever the live one's has.
+      const double room = nearPlaneRadius(live.nearPlane, live.fieldOfView, live.aspect),
+                   needed = nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect);
+      if (needed > room) view.nearPlane *= room / needed;
+      const double radius = std::min(needed, room);
       const ClearFraction clear = clearFraction(*keepClear, live.position, view.position, radius);
       const double limit = clear.obstacle == noObstacle ? std::numeric_limits<double>::infinity() : clear.fraction;
       view.position = live.position + clear_.step(1.0, limit, dt, givingWay) * (view.position - live.position);

@@ -1,11 +1,15 @@
 #include "program.hpp"
 
+#include "alpglow/base/angles.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/io/trace.hpp"
 #include "support/temporary_file.hpp"
 
 #include <gtest/gtest.h>
+
+#include <cmath>
+#include <sstream>
 
 namespace alpglow {
 namespace {
@@ -27,6 +31,33 @@ TEST(Command, NewWritesACompleteDesignAndNeverOverwrites) {
   EXPECT_EQ(again.code, 2);
   EXPECT_NE(again.output.find("never overwritten"), std::string::npos);
   EXPECT_EQ(io::readWhole(path), written);
+}
+
+TEST(Command, LevelsAreExplainedAndANewOneIsReadOnceItsExamplesAreIn) {
+  const testing::Ran refuge = testing::alpglow("check " + demo + "refuge.level.toml");
+  EXPECT_EQ(refuge.code, 0);
+  // 16 m through a lens of 70°, an eighth less at the edges, without the warden's ball of 1.1 m at either.
+  const double edge = 0.88 * std::tan(degrees(35)) * 16 / 9;
+  const int apart = static_cast<int>(std::lround(2 * (16 * edge - 1.1 * std::hypot(1, edge))));
+  EXPECT_NE(refuge.output.find("one picture up to " + std::to_string(apart) + " m apart"), std::string::npos)
+      << refuge.output;
+  EXPECT_NE(refuge.output.find("region cliff"), std::string::npos);
+
+  const std::string path = temporaryPath("mine.level.toml");
+  std::filesystem::remove(path);
+  EXPECT_EQ(testing::alpglow("new " + path).code, 0);
+  EXPECT_EQ(testing::alpglow("check " + path).code, 0);
+  std::string text = io::readWhole(path), all;
+  std::istringstream lines(text);
+  for (std::string line; std::getline(lines, line);) {
+    const bool example =
+        line.rfind("# [[", 0) == 0 || (line.rfind("# ", 0) == 0 && line.find(" = ") != std::string::npos);
+    all += (example ? line.substr(2) : line) + "\n";
+  }
+  const testing::Ran full = testing::alpglow("check " + temporaryFile("all.level.toml", all));
+  EXPECT_EQ(full.code, 0);
+  for (const char* word : {"1 large", "region indoors", "camera corner", "group company"})
+    EXPECT_NE(full.output.find(word), std::string::npos) << full.output;
 }
 
 TEST(Command, CheckExplainsInNumbersThatOneCanPicture) {

@@ -278,7 +278,7 @@ TEST(GroupCamera, ANewFirstOneHasRoomHoweverManyAreLeavingAndAnotherOriginChange
 
 TEST(GroupCamera, GoesTheSameWayAtEveryFrameRate) {
   std::vector<Vector3d> places;
-  for (const double fps : {30.0, 120.0, 480.0}) {
+  for (const double fps : {24.0, 120.0, 1000.0}) {
     GroupCamera camera{GroupSettings()};
     const NoObstacles open;
     View view;
@@ -288,8 +288,8 @@ TEST(GroupCamera, GoesTheSameWayAtEveryFrameRate) {
     }
     places.push_back(view.position);
   }
-  EXPECT_LT((places[0] - places[2]).norm(), 0.03);
-  EXPECT_LT((places[1] - places[2]).norm(), 0.008) << "of first order";
+  EXPECT_LT((places[0] - places[2]).norm(), 0.04);
+  EXPECT_LT((places[1] - places[2]).norm(), 0.009) << "of first order";
 }
 
 TEST(ShotSearch, ShowsBothSideBySideFromAClearPlace) {

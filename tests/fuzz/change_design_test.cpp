@@ -96,6 +96,7 @@ TEST_P(ChangeDesign, GoesThereWithoutACutOrAJumpAndArrives) {
 }
 
 TEST_P(ChangeDesign, KeepsClearAndLegalWhateverHappens) {
+  int changing = 0;
   for (const unsigned seed : seedsOf(400)) {
     testing::Random random(seed);
     std::vector<CompiledDesign> designs;
@@ -123,8 +124,12 @@ TEST_P(ChangeDesign, KeepsClearAndLegalWhateverHappens) {
       const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect);
       if (balls.clearance(view.head, 10) < radius + 0.01) continue;
       ASSERT_GE(balls.clearance(view.position, 10), radius - 1e-6) << seed << ' ' << frame;
+      ++changing;
+      if (balls.sweepLarge(view.head, {0, 1e-6, 0}, radius + 0.01).hit()) continue;
+      ASSERT_FALSE(balls.sweepLarge(view.position, {0, 1e-6, 0}, radius - 1e-6).hit()) << seed << ' ' << frame;
     }
   }
+  EXPECT_GT(changing, 1000);
 }
 
 TEST(ChangeDesigns, NothingHappensForTheSameNumbersAndZeroCuts) {

@@ -249,6 +249,7 @@ TEST(DesignFile, JsonErrorsNameThePathInTheDocument) {
   refused("\"format\": 1, ", "", {"pack:calm: ", "format is missing"});
   refused("\"look\": {", "\"look\": {{", {"pack:calm:3:12: ", "no JSON"});
   refused("5.0", std::string(40, '[') + std::string(40, ']'), {"nested too deeply"});
+  refused("0.05}", "1e999}", {"pack:calm: ", "too large"});
   testing::expectError([] { parseDesign(" \n"); }, {"design: is empty"});
 }
 

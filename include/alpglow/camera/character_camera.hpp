@@ -303,7 +303,7 @@ struct CharacterCamera::Saved {
   std::uint64_t checksum;
   unsigned char fields[(sizeof(Parts) + 7) / 8 * 8];  // as Parts::state names them, and zeros
 
-  /// Equal for equal states, whatever the machine's bytes in between are; no bytes differ by chance.
+  /// Equal for equal states: no bytes differ by chance.
   std::uint64_t hash() const {
     return ((version * 1099511628211u ^ designDigest) * 1099511628211u ^ checksum) * 1099511628211u;
   }

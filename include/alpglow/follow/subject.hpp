@@ -23,6 +23,12 @@ struct Subject {
   /// What it stands on, which way is up, and how large it is.
   ReferenceFrame frame;
 
+  /// All numbers are finite and within reason (base/limits.hpp).
+  bool legal() const {
+    return legalPosition(feet) && legalPosition(head) && legalPosition(velocity) && legalNumber(heading) &&
+           frame.legal();
+  }
+
   /// The same, on a frame that is rooted.
   Subject rooted() const {
     Subject subject = *this;

@@ -19,8 +19,8 @@ struct Shake {
 };
 
 /// The view with that on top: the eye point goes as far as the near-plane sphere has room, and not at all where
-/// something would come between it and the head. Aim point and heading stay. A number that is not finite shakes
-/// nothing.
+/// something would come between it and the head, or into what is large. Aim point and heading stay. A number that is
+/// not finite shakes nothing.
 View shaken(const View& view, const Shake& shake, const Obstacles& obstacles);
 
 }  // namespace alpglow

@@ -33,7 +33,8 @@ class ViewTransition {
   void begin(const View& from, double seconds);
 
   /// The view to show after `dt`. With `keepClear` the near-plane sphere comes from the live view, swept through clear
-  /// space; a wall in between shortens at once and gives way gently. A cut of the live view ends the transition.
+  /// space; a wall in between shortens at once and gives way gently. Through a wider lens than the live one's the near
+  /// plane comes closer, so that the sphere has room where that one's has. A cut of the live view ends the transition.
   View step(double dt, const View& live, const Obstacles* keepClear = nullptr);
 
   bool done() const { return !waiting_ && place_.done() && angles_.done() && tipping_.done() && lens_.done(); }
