@@ -218,6 +218,8 @@ void CharacterCamera::changeDesign(const CompiledDesign& next, double seconds) {
   applyRequests();
   catchUp();
   const CompiledDesign& before = *design_;
+  const FrameFollowSettings followed = followSettings();
+  const double anchorHeight = shownFraming().pose.anchorHeight;
   const LookAngles owed = parts_.pushes.owed(before.pushes());
   parts_.angles.turnBy({-owed.yaw, -owed.pitch}, pitchLimits());
   parts_.pushes.cut();
@@ -226,6 +228,7 @@ void CharacterCamera::changeDesign(const CompiledDesign& next, double seconds) {
   if (next.baseOf(Perspective::first) < 0) parts_.placement.leaveEyes();
   if (parts_.unrest.goal() == before.design().unrest.amount) parts_.unrest.setAmount(next.design().unrest.amount);
   design_ = &next;
+  parts_.subject.retune(followed, followSettings(), 0, anchorHeight);
   parts_.angles.turnBy({}, pitchLimits());
   const View from = view();
   const bool cuts = !(seconds > 0);

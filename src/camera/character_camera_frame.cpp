@@ -67,7 +67,9 @@ void CharacterCamera::showChange(View& view, const PullInPose& pose, double seco
   } else {
     view.position = view.head + clear.fraction * (view.position - view.head);
     const Vector3d off = view.position - live.position;
-    if (obstacles.anyLarge() && obstacles.sweepLarge(live.position, off, radius).hit()) view.position = live.position;
+    if (obstacles.sweepLarge(live.position, off, radius).hit() || touchesLarge(view.position, radius, obstacles)) {
+      view.position = touchesLarge(live.position, radius, obstacles) ? view.head : live.position;
+    }
   }
   if ((view.events & Event::transitionEnded) != 0) parts_.report.event(Event::transitionEnded);
 }
@@ -273,7 +275,7 @@ bool CharacterCamera::clearFromLast(const View& view, const PullInPose& pose, co
   const double radius = nearPlaneRadius(pose.nearPlane, view.fieldOfView, view.aspect);
   const Vector3d last = parts_.report.lastPosition();
   return clearFraction(obstacles, last, view.position, radius).fraction == 1 &&
-         (!obstacles.anyLarge() || !obstacles.sweepLarge(last, view.position - last, radius).hit());
+         !obstacles.sweepLarge(last, view.position - last, radius).hit();
 }
 
 /// Whether the eyes ought to take over, or give back: a request that the next call applies first.

@@ -54,7 +54,6 @@ class LargeAsWalls final : public Obstacles {
  private:
   Contact nearer(const Contact& wall, const Vector3d& from, const Vector3d& displacement,
                  double radius) const noexcept {
-    if (!world_.anyLarge()) return wall;
     const Contact large = world_.sweepLarge(from, displacement, radius);
     return large.distance < wall.distance ? large : wall;
   }

@@ -4,6 +4,7 @@
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/framing/lens.hpp"
+#include "alpglow/space/look_past.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -23,15 +24,7 @@ bool sees(const Vector3d& from, const Ball& ball, const Obstacles& obstacles) {
 }
 
 bool free(const Vector3d& position, double radius, const Obstacles& obstacles) {
-  if (!(obstacles.clearance(position, 2 * radius) >= radius)) return false;
-  if (!obstacles.anyLarge()) return true;
-  for (int axis = 0; axis < 3; ++axis) {  // who is inside of something goes deeper one way or the other
-    for (const double side : {-radius, radius}) {
-      const Contact contact = obstacles.sweepLarge(position, side * Vector3d::Unit(axis), radius);
-      if (contact.hit() && contact.distance <= 0) return false;
-    }
-  }
-  return true;
+  return obstacles.clearance(position, 2 * radius) >= radius && !touchesLarge(position, radius, obstacles);
 }
 
 }  // namespace

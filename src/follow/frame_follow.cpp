@@ -32,6 +32,10 @@ FollowSettings slowly(const LeadSettings& lead) {
   return evenly(lead.halfLife, factor > 0 ? lead.longest / factor : 0);
 }
 
+bool same(const LeadSettings& a, const LeadSettings& b) {
+  return a.time == b.time && a.halfLife == b.halfLife && a.longest == b.longest;
+}
+
 /// How far ahead the point is for each metre that the slow one lags behind.
 double leadFactor(const FrameFollowSettings& settings) {
   const LeadSettings& lead = settings.lead;
@@ -166,6 +170,10 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
   };
   const Vector3d placeBefore = shown(), speedBefore = speed(before, eyesBefore), leadBefore = lead();
   leadFactor_ = leadFactor(after);
+  if (!same(before.lead, after.lead)) {  // as if it had always been this one
+    slow_.cut(feet_.target());
+    slow_.retune(local, evenly(0, 0), slowly(after.lead), axis);
+  }
   const double led = (lead() - leadBefore).norm();
   const Vector3d offset = zone_.offset(axis);
   zone_.limit(after.feet.rest);

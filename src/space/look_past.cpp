@@ -21,6 +21,17 @@ constexpr double shortest = 1e-6;             // metres that are a way
 
 }  // namespace
 
+/// Who touches something goes deeper one way or the other.
+bool touchesLarge(const Vector3d& point, double radius, const Obstacles& obstacles) {
+  for (int axis = 0; axis < 3; ++axis) {
+    for (const double way : {-radius, radius}) {
+      const Contact on = obstacles.sweepLarge(point, way * Vector3d::Unit(axis), radius);
+      if (on.hit() && on.distance <= 0) return true;
+    }
+  }
+  return false;
+}
+
 /// From the head to the camera and as far as it may be pushed back, among large things.
 struct LookPast::Way {
   const Obstacles& obstacles;
@@ -38,13 +49,8 @@ struct LookPast::Way {
     const Contact last = behind(metres);
     return last.hit() && last.distance > 0 ? metres - last.distance + apart : nowhere;
   }
-  /// Nothing large is touched there. Who is inside of something goes deeper one way or the other.
-  bool clear(double metres) const {
-    if (metres <= from()) return true;
-    if (to(metres) > metres) return false;
-    const Contact on = obstacles.sweepLarge(at(metres), radius * ahead, radius);
-    return !on.hit() || on.distance > 0;
-  }
+  bool touches(double metres) const { return touchesLarge(at(metres), radius, obstacles); }
+  bool clear(double metres) const { return metres <= from() || (to(metres) <= metres && !touches(metres)); }
 };
 
 LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, double radius, const Obstacles& obstacles,
@@ -52,8 +58,11 @@ LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, doubl
   const double seconds = std::exchange(seconds_, 0.0), length = (camera - head).norm();
   const bool fades =
       std::any_of(covers_.begin(), covers_.end(), [](const Covering& each) { return each.thing != noObstacle; });
-  const bool any = obstacles.anyLarge() && length > shortest;
-  if (!any && !limiting() && !fades) {
+  // Farther back than the camera is asked only where something large is on the way to it, or was.
+  const bool acts = pushed_ > 0 || limiting() || fades;
+  const bool any =
+      obstacles.anyLarge() && length > shortest && (acts || obstacles.sweepLarge(head, camera - head, radius).hit());
+  if (!any && !acts) {
     last_ = std::min(length, farthestState);
     return {};
   }
@@ -91,6 +100,7 @@ double LookPast::pushedOn(const Way& way, double seconds, const LookPastSettings
     const double to = way.to(way.farthest), last = last_ < 0 ? way.length : last_;
     if (to > way.farthest || to - last > std::abs(last - way.from())) return -1;
     pushed = std::max(to - way.length, 0.0);
+    if (way.touches(way.length + pushed)) return -1;
   }
   if (pushed == 0) return 0;
   const Contact wall = way.obstacles.sweep(way.at(way.length), pushed * way.ahead, way.radius);

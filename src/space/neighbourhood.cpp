@@ -157,7 +157,8 @@ Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement,
   const FirstContact first(from, displacement, radius, purpose);
   if (!first.moves()) return first.contact();
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
-  if (answers(way)) return this->first(first, radius, purpose);
+  const bool none = purpose == Purpose::large && !list_.anyLarge && !list_.cutShort;
+  if (answers(way)) return none ? first.contact() : this->first(first, radius, purpose);
   return purpose == Purpose::large ? world_.sweepLarge(from, displacement, radius)
                                    : world_.sweep(from, displacement, radius);
 }

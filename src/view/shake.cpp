@@ -25,7 +25,7 @@ View shaken(const View& view, const Shake& shake, const Obstacles& world) {
   const Vector3d there =
       view.position + clearFraction(obstacles, view.position, goal, radius).fraction * (goal - view.position);
   constexpr double line = 1e-3;  // metres
-  if (obstacles.anyLarge() && obstacles.sweepLarge(view.position, there - view.position, radius).hit()) return shown;
+  if (obstacles.sweepLarge(view.position, there - view.position, radius).hit()) return shown;
   if (clearFraction(obstacles, view.head, there, std::min(line, radius)).fraction == 1) shown.position = there;
   return shown;
 }

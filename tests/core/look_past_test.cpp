@@ -149,7 +149,7 @@ TEST(LookPast, CostsNothingAndSaysNothingWhereNothingIsLarge) {
   world.all[0].large = false;
   const Neighbourhood near(world);
   near.gather(Bounds::around(head, 5));
-  EXPECT_FALSE(near.anyLarge());
+  EXPECT_FALSE(near.sweepLarge(head, camera - head, radius).hit());
   LookPast past;
   EXPECT_EQ(past.place(head, camera, radius, near, {}).along, 1);
   EXPECT_FALSE(past.limiting());

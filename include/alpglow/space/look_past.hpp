@@ -48,6 +48,9 @@ struct LookPastPose {
   ObstacleId before = noObstacle;
 };
 
+/// Whether a sphere there touches what is large.
+bool touchesLarge(const Eigen::Vector3d& point, double radius, const Obstacles& obstacles);
+
 /// A trivially copyable value.
 class LookPast {
  public:

@@ -45,9 +45,7 @@ class Neighbourhood final : public Obstacles {
                      double radius) const noexcept override {
     return swept(from, displacement, radius, Purpose::large);
   }
-  bool anyLarge() const noexcept override {
-    return list_.open && !list_.overflowed ? list_.anyLarge : world_.anyLarge();
-  }
+  bool anyLarge() const noexcept override { return world_.anyLarge(); }
 
   /// Whether the last list had room for everything. Where not, each question goes to the world itself.
   bool complete() const { return !list_.overflowed; }

@@ -92,6 +92,7 @@ class Obstacles {
   virtual Contact sweepLarge(const Eigen::Vector3d&, const Eigen::Vector3d& displacement, double) const noexcept {
     return {displacement.norm(), noObstacle};
   }
+  /// Whether a sweep of that kind may hit anything anywhere: spares asking where nothing is large.
   virtual bool anyLarge() const noexcept { return false; }
 
   /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
