@@ -122,15 +122,16 @@ void FrameFollow::settle(bool onGround, double seconds, const RestZoneSettings& 
   if (due > 0) left_.advance(std::min(due, seconds));  // more, if it has become due by another framing
 }
 
-/// The way there was a straight line in the world, in the axes of what it left.
+/// The way there was a straight line in the world, in the axes of what it left, which went on as it did.
 void FrameFollow::change(const Subject& subject, double seconds, const FrameFollowSettings& settings) {
   ReferenceFrame before = frame();
-  before.origin += before.velocity * seconds;
+  before.yawRate = turning_;
+  before = before.goneOn(target(), seconds);
   Subject leaving = subject;
   leaving.frame = before;
   leaving.frame.up = level_.rotation() * Vector3d::UnitY();
+  carry(leaving.frame, seconds, settings.platform);
   ride(leaving, seconds, settings);
-  carried_ = yawRate_ * seconds;
 
   const ReferenceFrame& after = subject.frame;
   const bool flies = !subject.onGround;
@@ -254,13 +255,13 @@ Subject FrameFollow::expected(const Vector3d& velocity, double seconds) const {
   }
   ReferenceFrame& turned = subject.frame;
   const Vector3d own = turned.turnToLocal(velocity - turned.velocity), spin = turning_ * up();
-  const Vector3d drift = turned.velocity - spin.cross(target() - turned.origin);
-  turned.origin += drift * seconds;
-  turned.rotation = Eigen::AngleAxisd(turning_ * seconds, up()) * turned.rotation;
+  turned.yawRate = turning_;
+  turned = turned.goneOn(target(), seconds);
+  turned.yawRate = 0;
   const Vector3d feet = this->feet() + own * seconds;
   subject.feet = turned.toWorld(feet);
   subject.head = turned.toWorld(feet + eyes_.target());
-  turned.velocity = drift + spin.cross(subject.feet - turned.origin);
+  turned.velocity += spin.cross(turned.turnToWorld(own * seconds));
   subject.velocity = turned.velocity + turned.turnToWorld(own);
   return subject;
 }

@@ -2,6 +2,7 @@
 
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/base/limits.hpp"
+#include "alpglow/base/rotation.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -19,35 +20,46 @@ constexpr double drawnAgain = 1e-9;  // metres and radians: not worth keeping as
 
 double yawOf(const ReferenceFrame& frame) { return turnAbout(frame.up, frame.rotation); }
 
-ReferenceFrame between(const ReferenceFrame& a, const ReferenceFrame& b, double share) {
+/// How what both stand on goes evenly from one to the other, and there takes who stands at a local point.
+ReferenceFrame between(const ReferenceFrame& a, const ReferenceFrame& b, double share, double seconds,
+                       const Vector3d& local) {
   ReferenceFrame frame = share < 1 ? a : b;
+  const Rotation turned = b.rotation * a.rotation.conjugate();
   frame.origin = a.origin + share * (b.origin - a.origin);
   frame.rotation = Rotation(a.rotation.slerp(share, b.rotation)).normalized();
-  frame.velocity = a.velocity + share * (b.velocity - a.velocity);
-  frame.yawRate = a.yawRate + share * (b.yawRate - a.yawRate);
   frame.scale = a.scale + share * (b.scale - a.scale);
+  const Vector3d spin = rotationVector(turned) / seconds;
+  frame.velocity = (b.origin - a.origin) / seconds + spin.cross(frame.turnToWorld(local));
+  frame.yawRate = turnAbout(frame.up, turned) / seconds;
   return frame;
 }
 
-/// Straight from one to the other, in the axes of what both stand on.
+/// Straight from one to the other, in the axes of what both stand on. Who gets on or off goes through the world
+/// meanwhile, and who leaps over from one thing to another goes with the first till then.
 Subject between(const Subject& a, const Subject& b, double share, double seconds) {
   Subject drawn = share < 1 ? a : b;
+  if (share > 0 && share < 1) drawn.onGround = a.onGround && b.onGround;
   const bool rides = a.frame.id != 0 && a.frame.id == b.frame.id;
   if (!rides) {
     drawn.feet = a.feet + share * (b.feet - a.feet);
     drawn.head = a.head + share * (b.head - a.head);
     drawn.heading = wrapAngle(a.heading + share * shortestTurn(a.heading, b.heading));
     drawn.velocity = (b.feet - a.feet) / seconds;
+    if (share < 1) {
+      if (b.frame.id == 0) drawn.frame.id = 0;
+      drawn.frame = drawn.frame.goneOn(a.feet, share * seconds);
+    }
     drawn.frame.scale = a.frame.scale + share * (b.frame.scale - a.frame.scale);
     return drawn;
   }
-  drawn.frame = between(a.frame, b.frame, share);
   const auto carried = [&](const Vector3d& from, const Vector3d& to) {
     const Vector3d start = a.frame.toLocal(from);
-    return drawn.frame.toWorld(start + share * (b.frame.toLocal(to) - start));
+    return Vector3d(start + share * (b.frame.toLocal(to) - start));
   };
-  drawn.feet = carried(a.feet, b.feet);
-  drawn.head = carried(a.head, b.head);
+  const Vector3d feet = carried(a.feet, b.feet);
+  drawn.frame = between(a.frame, b.frame, share, seconds, feet);
+  drawn.feet = drawn.frame.toWorld(feet);
+  drawn.head = drawn.frame.toWorld(carried(a.head, b.head));
   const double from = a.heading - yawOf(a.frame), to = b.heading - yawOf(b.frame);
   drawn.heading = wrapAngle(from + share * shortestTurn(from, to) + yawOf(drawn.frame));
   const Vector3d walks = b.frame.toLocal(b.feet) - a.frame.toLocal(a.feet);
@@ -121,8 +133,8 @@ Subject History::path(double time) const {
   if (next == end) {
     const double guess = std::min(time - last.time, settings_.longestGuess);
     const Vector3d way = guess * drawn.velocity;
+    drawn.frame = drawn.frame.goneOn(drawn.feet, guess);
     drawn.feet += way, drawn.head += way;
-    if (drawn.frame.id != 0) drawn.frame.origin += guess * drawn.frame.velocity;
     if (guess < time - last.time) drawn.velocity.setZero(), drawn.frame.velocity.setZero(), drawn.frame.yawRate = 0;
     return drawn;
   }
@@ -148,9 +160,10 @@ Subject History::at(double time) {
   if (count_ == 0 || !std::isfinite(time)) return subjectOf(shown_);
   Subject drawn = path(time);
   bool cuts = takeCut(time) || !any_;
-  if (!cuts && time >= before_.time) {
+  const double passed = time - before_.time;
+  if (!cuts && passed >= -settings_.longestGuess) {
     const Subject now = path(before_.time);
-    const double left = std::exp(-decay(settings_.halfLife, time - before_.time));
+    const double left = std::exp(-decay(settings_.halfLife, std::max(passed, 0.0)));
     const auto off = [&](StoredVector3& kept, const Vector3d& change) {
       const Vector3d all = left * (kept.vector() + change);
       kept = all.norm() < drawnAgain ? Vector3d(0, 0, 0) : all;

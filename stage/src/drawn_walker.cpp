@@ -19,42 +19,32 @@ ReferenceFrame frameOf(const io::Level& level, int mover, double time, const Vec
   return frame;
 }
 
+/// What the last tick says, with the velocity relative to what it stands on.
+void DrawnWalker::tell(const Vector3d& velocity) {
+  Subject subject;
+  subject.frame = frame();
+  subject.feet = walker_.feet();
+  subject.head = subject.feet + walker_.eyeHeight() * Vector3d::UnitY();
+  subject.heading = walker_.heading();
+  subject.velocity = subject.frame.velocity + velocity;
+  subject.onGround = walker_.onGround();
+  history_.add(ticks_ * tickLength, subject);
+}
+
 void DrawnWalker::tick(const Vector3d& direction, bool run, bool crouch) {
+  const int platform = walker_.platform();
+  const Vector3d world = walker_.feet(), local = frame().toLocal(world);
   walker_.tick(direction, run, crouch);
-  earlier_ = later_;
-  later_ = Pose(walker_);
-  segment_ = earlier_.platform == later_.platform ? later_.platform : -1;
   ++ticks_;
+  const Vector3d walked = walker_.platform() == platform ? frame().turnToWorld(frame().toLocal(walker_.feet()) - local)
+                                                         : Vector3d(walker_.feet() - world);
+  tell(walked * Walker::ticksPerSecond);
 }
 
 void DrawnWalker::place(const Vector3d& feet, double heading) {
   walker_.place(feet, heading);
-  earlier_ = later_ = Pose(walker_);
-  segment_ = later_.platform;
-}
-
-Subject DrawnWalker::drawn(double share) const {
-  const io::Level& level = stage_.level();
-  const double time = std::max(timeOf(share), 0.0);
-  // In the axes of what both ticks stand on.
-  const auto at = [&](double when, const Vector3d& point) {
-    return frameOf(level, segment_, std::max(timeOf(when), 0.0), point);
-  };
-  const ReferenceFrame first = at(0, earlier_.feet), last = at(1, later_.feet);
-  const Vector3d from = first.toLocal(earlier_.feet), to = last.toLocal(later_.feet);
-  const auto yawOf = [](const ReferenceFrame& frame) { return turnAbout(Vector3d::UnitY(), frame.rotation); };
-  const double fromHeading = earlier_.heading - yawOf(first), toHeading = later_.heading - yawOf(last);
-
-  Subject subject;
-  const Vector3d local = from + share * (to - from);
-  subject.frame = frameOf(level, segment_, time, Vector3d::Zero());
-  subject.feet = subject.frame.toWorld(local);
-  subject.frame = frameOf(level, segment_, time, subject.feet);
-  subject.head = subject.feet + (earlier_.eyes + share * (later_.eyes - earlier_.eyes)) * Vector3d::UnitY();
-  subject.heading = wrapAngle(fromHeading + share * shortestTurn(fromHeading, toHeading) + yawOf(subject.frame));
-  subject.velocity = subject.frame.velocity + subject.frame.turnToWorld(to - from) * Walker::ticksPerSecond;
-  subject.onGround = share < 1 ? earlier_.onGround : later_.onGround;
-  return subject;
+  history_.clear();
+  tell();
 }
 
 }  // namespace alpglow::stage

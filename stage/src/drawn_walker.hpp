@@ -1,7 +1,7 @@
 #pragma once
 // The walker between its last two ticks, drawn one tick late, as the subject of a camera.
 
-#include "alpglow/follow/subject.hpp"
+#include "alpglow/follow/history.hpp"
 #include "alpglow/stage/stage.hpp"
 
 namespace alpglow::stage {
@@ -16,40 +16,32 @@ ReferenceFrame frameOf(const io::Level& level, int mover, double time, const Eig
 
 class DrawnWalker {
  public:
-  explicit DrawnWalker(const Stage& stage)
-      : stage_(stage), walker_(stage), earlier_(walker_), later_(walker_), segment_(walker_.platform()) {}
+  explicit DrawnWalker(const Stage& stage) : stage_(stage), walker_(stage) { tell(); }
 
   void tick(const Eigen::Vector3d& direction, bool run, bool crouch);
   /// With the next tick.
   void jump(double height) { walker_.jump(height); }
 
-  /// Stands there at once.
+  /// Stands there at once: drawn for the first time it has teleported.
   void place(const Eigen::Vector3d& feet, double heading);
 
-  /// `share` of the way from the tick before the last one to the last one. Who gets on or off something goes straight
-  /// through the world meanwhile.
-  Subject drawn(double share) const;
+  /// At a time of the rehearsal.
+  Subject drawn(double time) { return history_.at(drawnTime(time)); }
+  /// As it is drawn when a tick begins or has begun: before and after `tick` it is drawn at the same time.
+  Subject drawnBeforeTick() { return history_.at(ticks_ * tickLength); }
+  Subject drawnAfterTick() { return history_.at((ticks_ - 1) * tickLength); }
   const Walker& walker() const { return walker_; }
 
  private:
-  struct Pose {
-    explicit Pose(const Walker& walker)
-        : feet(walker.feet()),
-          heading(walker.heading()),
-          eyes(walker.eyeHeight()),
-          onGround(walker.onGround()),
-          platform(walker.platform()) {}
-    Eigen::Vector3d feet;
-    double heading, eyes;
-    bool onGround;
-    int platform;
-  };
-  double timeOf(double share) const { return (ticks_ - 1 + share) * tickLength; }
+  ReferenceFrame frame() const {
+    return frameOf(stage_.level(), walker_.platform(), ticks_ * tickLength, walker_.feet());
+  }
+  void tell(const Eigen::Vector3d& velocity = {0, 0, 0});
 
   const Stage& stage_;
   Walker walker_;
-  Pose earlier_, later_;
-  int segment_, ticks_ = 0;
+  History history_;
+  int ticks_ = 0;
 };
 
 }  // namespace alpglow::stage

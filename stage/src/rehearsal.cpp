@@ -37,7 +37,7 @@ class Rehearsal::Run {
         controls_(options.controls, options.preferences),
         walker_(stage),
         near_(stage.obstacles()),
-        cameras_(design, stage, options.obstacles != nullptr ? *options.obstacles : near_, walker_.drawn(1)) {}
+        cameras_(design, stage, options.obstacles != nullptr ? *options.obstacles : near_, walker_.drawn(0)) {}
 
   double now() const { return now_; }
   const View& view() const { return view_; }
@@ -53,10 +53,9 @@ class Rehearsal::Run {
       if (nextTick() <= now_) tick();  // unless time has become slower meanwhile
     }
     advance(end);
-    const Subject subject = drawnNow();
     updateCameras();
     view_.events |= events_;
-    return record(cameras_.subject(world(), subject), end, end - start);
+    return record(cameras_.subject(world(), subject_), end, end - start);
   }
 
  private:
@@ -67,18 +66,11 @@ class Rehearsal::Run {
     const double tick = static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond;
     return pace_ > 0 ? std::max(from_ + (tick - worldFrom_) / pace_, now_) : never;
   }
-  Subject drawnNow() const {
-    Subject subject =
-        walker_.drawn((world() - static_cast<double>(ticks_) / Walker::ticksPerSecond) * Walker::ticksPerSecond);
-    subject.teleported = teleported_;
-    return subject;
-  }
-
   /// The camera hears of the way so far before the walker asks for the heading, and of the way ahead after that.
   void tick() {
     const Rate move = cameras_.flies() ? Rate() : controls_.move();
     const double time = world();
-    cameras_.tick(std::max(time - told_, 0.0), time, walker_.drawn(1));
+    cameras_.tick(std::max(time - told_, 0.0), time, walker_.drawnBeforeTick());
     told_ = time;
     walker_.tick(groundDirection(coarse(cameras_.character().heading()), move), controls_.state(Action::run).held,
                  controls_.state(Action::crouch).held);
@@ -87,7 +79,7 @@ class Rehearsal::Run {
       showWithinFrame();
       cameras_.lockAnother(time);
     }
-    cameras_.tick(0, time, walker_.drawn(0));
+    cameras_.tick(0, time, walker_.drawnAfterTick());
     const bool runs = controls_.state(Action::run).held && move.x * move.x + move.y * move.y > 0.01;
     const bool crouched = walker_.walker().height() < stage_.level().body.height;
     cameras_.setConditions(runs && !crouched, crouched);
@@ -99,7 +91,8 @@ class Rehearsal::Run {
   void updateCameras() {
     const double time = world();
     stage_.moveTo(drawnTime(time));
-    view_ = cameras_.update({now_ - updated_, std::max(time - updatedWorld_, 0.0)}, time, drawnNow(), aspect_);
+    subject_ = walker_.drawn(time);
+    view_ = cameras_.update({now_ - updated_, std::max(time - updatedWorld_, 0.0)}, time, subject_, aspect_);
     updated_ = now_;
     updatedWorld_ = told_ = time;
   }
@@ -164,7 +157,6 @@ class Rehearsal::Run {
       showWithinFrame();  // the way so far
       walker_.place(cue.place, cue.direction ? degrees(*cue.direction) : walker_.walker().heading());
       cameras_.enterRegions(cue.place);
-      teleported_ = true;
     }
     if (cue.kind == io::Cue::Kind::slow) {
       worldFrom_ = world();
@@ -173,7 +165,6 @@ class Rehearsal::Run {
     }
     cameras_.obey(cue, world());
     if (teleport || cue.kind == io::Cue::Kind::camera || cue.kind == io::Cue::Kind::subject) showWithinFrame();
-    teleported_ = false;
   }
 
   /// A frame of its own, which nobody sees: for what depends on the view, or cuts, at its moment.
@@ -204,10 +195,10 @@ class Rehearsal::Run {
   const Neighbourhood near_;
   Cameras cameras_;
   View view_;
+  Subject subject_;                                                          // as it is drawn in this frame
   double now_ = 0, updated_ = 0, told_ = 0, updatedWorld_ = 0, frames_ = 0;  // told and so on by the world's clock
   double from_ = 0, worldFrom_ = 0, pace_ = 1;  // since when, by either clock, time goes so fast
   int ticks_ = 0;
-  bool teleported_ = false;
   std::uint32_t events_ = 0;  // of what was shown within this frame
   std::size_t nextEvent_ = 0, nextCue_ = 0, nextTurn_ = 0;
   Displacement looked_;

@@ -72,7 +72,54 @@ TEST(History, RidesWithWhatBothTicksStandOn) {
     EXPECT_LT((drawn.head - due.head).norm(), 1e-12);
     EXPECT_NEAR(drawn.heading, due.heading, 1e-12);
     EXPECT_LT((drawn.frame.origin - due.frame.origin).norm(), 1e-12);
+    if (std::fmod(time, 0.25) > 0.249) continue;
+    const double moment = 1e-6;
+    const Subject next = history.at(time + moment);
+    EXPECT_LT((drawn.velocity - (next.feet - drawn.feet) / moment).norm(), 1e-4) << "of what is drawn";
+    const Vector3d local = drawn.frame.toLocal(drawn.feet), carried = next.frame.toWorld(local) - drawn.feet;
+    EXPECT_LT((drawn.frame.velocity - carried / moment).norm(), 1e-4);
+    EXPECT_NEAR(drawn.frame.yawRate, 0.8, 1e-9);
   }
+}
+
+TEST(History, WhoGetsOnOrOffGoesThroughTheWorldAndLeapsWithWhatTheyLeave) {
+  History history;
+  const auto standing = [](int tick, std::uint32_t on, double speed) {
+    Subject warden = wardenAt({speed * tick * dt, 0, 0});
+    warden.frame.id = on;
+    if (on != 0) warden.frame.velocity = {speed, 0, 0}, warden.frame.origin = warden.feet;
+    return warden;
+  };
+  for (int tick = 0; tick < 3; ++tick) history.add(tick * dt, standing(tick, 0, 0));
+  for (int tick = 3; tick < 6; ++tick) history.add(tick * dt, standing(tick, 7, 4));
+  for (int tick = 6; tick < 9; ++tick) history.add(tick * dt, standing(tick, 8, 4));
+  for (int tick = 9; tick < 12; ++tick) history.add(tick * dt, standing(tick, 0, 4));
+  const auto on = [&](double tick) { return history.at(tick * dt).frame.id; };
+  EXPECT_EQ(on(2.5), 0u);
+  EXPECT_EQ(on(3.5), 7u);
+  const Subject leaps = history.at(5.5 * dt);
+  EXPECT_EQ(leaps.frame.id, 7u);
+  EXPECT_NEAR(leaps.frame.origin.x(), leaps.feet.x(), 1e-12) << "it goes on meanwhile";
+  EXPECT_EQ(on(6), 8u);
+  EXPECT_EQ(on(8.5), 0u);
+  EXPECT_EQ(on(9), 0u);
+}
+
+TEST(History, WhoTakesOffIsInTheAirAtOnceAndAClockThatIsSetBackCutsNothing) {
+  History history;
+  for (int tick = 0; tick < 20; ++tick) {
+    Subject warden = wardenAt({0.1 * tick, tick > 4 && tick < 8 ? 0.1 : 0.0, 0});
+    warden.onGround = !(tick > 4 && tick < 8);
+    history.add(tick * dt, warden);
+  }
+  EXPECT_TRUE(history.at(4 * dt).onGround);
+  EXPECT_FALSE(history.at(4.9999 * dt).onGround);
+  EXPECT_FALSE(history.at(7.0001 * dt).onGround);
+  EXPECT_TRUE(history.at(8 * dt).onGround);
+  const Subject back = history.at(7.7 * dt);
+  EXPECT_FALSE(back.teleported);
+  EXPECT_NEAR(back.feet.x(), 0.77, 1e-12);
+  EXPECT_TRUE(history.at(1 * dt).teleported) << "as in a replay";
 }
 
 TEST(History, RefusesBadNumbersAndKeepsWhatWasDrawn) {

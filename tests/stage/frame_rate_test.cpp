@@ -88,7 +88,7 @@ TEST(FrameRate, AmongObstaclesThePathIsTheSameWhereNothingPullsIn) {
         }
         ++free;
         ASSERT_LE((a.position - b.position).norm(), 3e-3) << name << " " << played << " at " << end << " s";
-        ASSERT_NEAR(shortestTurn(a.yaw, b.yaw), 0, degrees(0.01));
+        ASSERT_NEAR(shortestTurn(a.yaw, b.yaw), 0, degrees(0.01)) << name << " " << played << " at " << end << " s";
       }
     }
   }

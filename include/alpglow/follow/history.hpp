@@ -8,8 +8,8 @@
 //
 // A time is the tick's number times its length, never when it arrived: then ticks may come late, twice, in another
 // order, several in a frame, at another rate from now on, or not at all. Between two ticks everything goes straight,
-// in the axes of what both stand on; beyond the last one it goes on at its velocity for a while, and then stands. The
-// velocity is that of what is drawn.
+// in the axes of what both stand on (who gets on or off goes through the world meanwhile); beyond the last one it goes
+// on at its velocity for a while, and then stands. The velocity is that of what is drawn.
 //
 // What was drawn stays drawn: where a tick changes what was shown already (it came late, or somebody corrected it), the
 // difference dies away by half-life, feet, head and heading each; a difference beyond the settings' cuts.
@@ -45,8 +45,9 @@ class History {
   /// What it was at a time, seconds; what was told of the same time before is forgotten. `subject.teleported` says that
   /// it did not go here. False for bad numbers, and for a tick before all that are kept: nothing changes then.
   bool add(double time, const Subject& subject);
-  /// As it is drawn at a time; `teleported` in the first frame after it jumped. Times may go back, as in a replay. With
-  /// no ticks, or at a time that is not finite, what was drawn last.
+  /// As it is drawn at a time; `teleported` in the first frame after it jumped. Times may go back: by more than
+  /// the longest guess, as in a replay, that cuts; by less, as when a clock is set, it does not. With no ticks, or at a
+  /// time that is not finite, what was drawn last.
   Subject at(double time);
   /// Forgets every tick: the next frame cuts.
   void clear() { *this = History(settings_); }

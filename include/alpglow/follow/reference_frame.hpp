@@ -45,6 +45,19 @@ struct ReferenceFrame {
   /// Axes and scale are the world's.
   bool untouched() const { return rotation.w() == 1 && scale == 1; }
 
+  /// In so many seconds, if its origin goes on straight and it turns on as it does; `at` is a point where it moves at
+  /// its velocity, and then moves at that of the result.
+  ReferenceFrame goneOn(const Eigen::Vector3d& at, double seconds) const {
+    ReferenceFrame later = *this;
+    if (id == 0) return later;
+    const Eigen::Vector3d spin = yawRate * up, arm = at - origin, drift = velocity - spin.cross(arm);
+    const Rotation turn(Eigen::AngleAxisd(yawRate * seconds, up));
+    later.origin += drift * seconds;
+    later.rotation = (turn * rotation).normalized();
+    later.velocity = drift + spin.cross(turn * arm);
+    return later;
+  }
+
   /// The same, or the world as it is: it does not move and is not turned.
   ReferenceFrame rooted() const {
     if (id != 0) return *this;
