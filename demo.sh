@@ -26,6 +26,9 @@ for take in stairs cliff crouch ledge; do
   [ "$take" = crouch ] && moments=(--at 11,12.6,14.5,15.7,17.8,20)
   "$alpglow" storyboard "${files[@]}" -o "out/eyes-$take.png" "${moments[@]}"
 done
+why=(demo/trail.camera.toml --level "$level" --take demo/round.take)
+"$alpglow" explain "${why[@]}" > out/trail-round-why.txt
+"$alpglow" storyboard "${why[@]}" --outside -o out/outside-round.png --at 5.4,10.32,13.29,14.1,16.98,22.1
 padded=(demo/trail.camera.toml --level "$level" --take demo/pad.take --controls demo/pad.controls.toml)
 "$alpglow" take demo/pad.take
 "$alpglow" rehearse "${padded[@]}" --preferences demo/player.preferences.toml --trace out/trail-pad.csv

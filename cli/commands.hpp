@@ -29,7 +29,10 @@ struct RehearsalFiles {
 };
 
 int runRehearse(const RehearsalFiles& files, const std::string& trace);
-int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times);
+int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times,
+                  bool outside);
+/// Prints why the camera is where it is: at these times, or each time that it changes.
+int runExplain(const RehearsalFiles& files, const std::vector<double>& times, bool json);
 
 /// Prints what a player notices, in numbers, of each trace and of all; every pop; and what there was room for at best.
 int runFeel(const std::vector<std::string>& traces, bool pops, bool bound);

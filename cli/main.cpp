@@ -79,10 +79,25 @@ int run(int argc, char** argv) {
   board->add_option("--at", times, "times in seconds, such as 0.5,2,3.5; filled up to six")
       ->delimiter(',')
       ->check(CLI::NonNegativeNumber);
+  bool outside = false;
+  board->add_flag("--outside", outside, "show the camera from outside, with what limits it");
   board->footer(
       "Example: alpglow storyboard demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take -o "
       "round.png");
-  board->callback([&] { chosen = [&] { return runStoryboard(files, sheet, times); }; });
+  board->callback([&] { chosen = [&] { return runStoryboard(files, sheet, times, outside); }; });
+
+  std::vector<double> asked;
+  bool asJson = false;
+  CLI::App* explain = app.add_subcommand("explain", "Say why the camera is where it is, and what hides its subject");
+  addRehearsalFiles(*explain, files);
+  explain->add_option("--at", asked, "times in seconds, such as 0.5,2,3.5; otherwise each time that the reason changes")
+      ->delimiter(',')
+      ->check(CLI::NonNegativeNumber);
+  explain->add_flag("--json", asJson, "one object a line");
+  explain->footer(
+      "Example: alpglow explain demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --at "
+      "6,12");
+  explain->callback([&] { chosen = [&] { return runExplain(files, asked, asJson); }; });
 
   std::vector<std::string> felt;
   bool pops = false, bound = false;

@@ -35,9 +35,16 @@ class Progress {
   std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
 };
 
+std::string nameOfFraming(const CompiledDesign& design, int index) {
+  const auto& framings = design.design().framings;
+  return index >= 0 && static_cast<std::size_t>(index) < framings.size()
+             ? framings[static_cast<std::size_t>(index)].name
+             : std::string();
+}
+
 }  // namespace
 
-Rehearsed rehearseFiles(const RehearsalFiles& files) {
+Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
   stage::RehearsalOptions options;
   if (!files.controls.empty()) options.controls = io::readControls(files.controls);
   if (!files.preferences.empty()) options.preferences = io::readPreferences(files.preferences);
@@ -49,6 +56,9 @@ Rehearsed rehearseFiles(const RehearsalFiles& files) {
   Rehearsed result{stage::Stage(io::readLevel(files.level), files.world), {}};
   Progress progress(take.length);
   options.progress = [&progress](double reached) { progress(reached); };
+  const ExplanationNames names{[&result](ObstacleId id) { return result.stage.nameOf(id); },
+                               [&design](int index) { return nameOfFraming(design, index); }};
+  if (shown) options.shown = [&](const stage::Rehearsal& run) { shown(run, result.stage, names); };
   result.trace = stage::rehearse(design, result.stage, take, options);
   return result;
 }

@@ -4,6 +4,9 @@
 #include "commands.hpp"
 
 #include "alpglow/stage/rehearsal.hpp"
+#include "alpglow/view/explanation.hpp"
+
+#include <functional>
 
 namespace alpglow::cli {
 
@@ -12,6 +15,9 @@ struct Rehearsed {
   io::Trace trace;
 };
 
-Rehearsed rehearseFiles(const RehearsalFiles& files);
+/// Shown each frame, with what level and design call things.
+using ShownFrame = std::function<void(const stage::Rehearsal&, const stage::Stage&, const ExplanationNames&)>;
+
+Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown = {});
 
 }  // namespace alpglow::cli

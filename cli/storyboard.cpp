@@ -10,12 +10,17 @@
 
 namespace alpglow::cli {
 
-int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times) {
-  const Rehearsed rehearsed = rehearseFiles(files);
+int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times,
+                  bool outside) {
+  std::vector<View> views;
+  const auto keep = [&views](const stage::Rehearsal& run, const stage::Stage&, const ExplanationNames&) {
+    views.push_back(run.view());
+  };
+  const Rehearsed rehearsed = rehearseFiles(files, outside ? ShownFrame(keep) : ShownFrame());
   const auto name = [](const std::string& path) { return std::filesystem::path(path).filename().string(); };
   const std::string title = fmt::format("{}  ·  {}  ·  {}", name(files.design), name(files.take), name(files.level));
   io::writeWhole(output, stage::storyboard(rehearsed.stage, rehearsed.trace,
-                                           stage::storyboardTimes(rehearsed.trace, times), title));
+                                           stage::storyboardTimes(rehearsed.trace, times), title, views));
   fmt::print("wrote {}\n", output);
   return 0;
 }

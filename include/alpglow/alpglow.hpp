@@ -84,6 +84,9 @@
 // view/shake                  what a host adds on top, kept clear of walls
 // view/unrest                 a living hand holds the camera
 // view/push                   short displacements by the game: recoil, a landing
+// view/explanation            why the camera is where it is, for people and programs
+// view/hiding                 what stands between an eye and a body
+// view/debug_draw             a camera drawn from outside
 // view/hand_aim               what a shot from the hand meets instead
 // view/view_transition        from one view to another
 //
@@ -106,6 +109,7 @@
 // camera/placement            clear space, and the eyes taking over in it
 // camera/report               the last view, events and faults
 // camera/character_camera     the composition: the camera of one character
+// camera/update_many          one frame of many cameras
 // camera/standing_camera      a camera that stands
 // camera/flying_camera        a camera that flies
 // camera/group_camera         several in one picture
@@ -144,6 +148,7 @@
 #include "alpglow/camera/shot_search.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/camera/subject_tracker.hpp"
+#include "alpglow/camera/update_many.hpp"
 #include "alpglow/camera/view_angles.hpp"
 #include "alpglow/design/design.hpp"
 #include "alpglow/design/settings.hpp"
@@ -204,7 +209,10 @@
 #include "alpglow/space/triangle_mesh.hpp"
 #include "alpglow/space/urgent_limit.hpp"
 #include "alpglow/space/walk_motion.hpp"
+#include "alpglow/view/debug_draw.hpp"
+#include "alpglow/view/explanation.hpp"
 #include "alpglow/view/hand_aim.hpp"
+#include "alpglow/view/hiding.hpp"
 #include "alpglow/view/projection.hpp"
 #include "alpglow/view/push.hpp"
 #include "alpglow/view/shake.hpp"

@@ -220,6 +220,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.head = subject.head;
   view.pivot = pose.pivot;
   view.position = pose.camera;
+  view.freePosition = pose.free;
   view.velocity = parts_.subject.velocityAt(pose.camera, framing.pose, followSettings());
   view.driftRate = parts_.assists.driftRate();
   view.yawRate = rates.yaw + view.driftRate + followed.yawRate();

@@ -53,7 +53,7 @@ void FlyingCamera::fly(double seconds, const LookAngles& look, Rate move, double
 
 View FlyingCamera::view(double aspect) {
   View view;
-  view.position = view.pivot = view.head = position_;
+  view.position = view.pivot = view.head = view.freePosition = position_;
   const LookAngles look = look_.shown();
   view.yaw = view.heading = look.yaw;
   view.pitch = look.pitch;

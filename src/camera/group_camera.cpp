@@ -304,7 +304,8 @@ void GroupCamera::turn(double seconds) {
 
 void GroupCamera::shift(const Vector3d& offset) {
   if (!legalPosition(offset)) return;
-  for (StoredVector3* point : {&position_, &lead_, &last_.position, &last_.head, &last_.pivot, &last_.aimPoint})
+  for (StoredVector3* point :
+       {&position_, &lead_, &last_.position, &last_.head, &last_.pivot, &last_.freePosition, &last_.aimPoint})
     *point = point->vector() + offset;
   for (Slot& slot : slots_) slot.centre = slot.centre.vector() + offset;
 }
@@ -369,6 +370,7 @@ View GroupCamera::update(double told, Span<const GroupMember> members, const Obs
   View view;
   view.position = pose.camera;
   view.pivot = pose.pivot;
+  view.freePosition = pose.free;
   view.head = lead_;
   view.velocity = leadVelocity_;
   view.yaw = view.heading = look_.yaw;

@@ -31,7 +31,7 @@ View Inspection::view(const Eigen::Vector3d& centre, double aspect) const {
   view.pitch = look.pitch;
   view.pivot = view.head = centre;
   view.distance = view.freeDistance = view.clearDistance = distance_.shown();
-  view.position = centre + distance_.shown() * view.rotation().col(2);
+  view.position = view.freePosition = centre + distance_.shown() * view.rotation().col(2);
   view.fieldOfView = settings_.lens.lens().verticalFieldOfView();
   view.aspect = aspect;
   view.nearPlane = settings_.nearPlane;

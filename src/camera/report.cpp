@@ -78,7 +78,7 @@ void Report::complete(View& view) const {
 }
 
 void Report::shift(const Eigen::Vector3d& offset) {
-  for (StoredVector3* point : {&last_.head, &last_.pivot, &last_.position, &last_.aimPoint})
+  for (StoredVector3* point : {&last_.head, &last_.pivot, &last_.position, &last_.freePosition, &last_.aimPoint})
     *point = point->vector() + offset;
 }
 

@@ -60,7 +60,7 @@ View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* 
   view.aspect = aspect;
   view.nearPlane = settings_.nearPlane;
   view.farPlane = settings_.farPlane;
-  view.pivot = view.head = view.position;
+  view.pivot = view.head = view.freePosition = view.position;
   if (obstacles != nullptr) {
     const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, aspect);
     const GuardedObstacles checked(*obstacles);

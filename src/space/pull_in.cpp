@@ -255,6 +255,8 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
   PullInPose pose;
   pose.nearPlane = scene.nearPlane;
   pose.headBlocked = scene.headBlocked;
+  const Scene::Place now = scene.now();
+  pose.free = scene.ideal(now, request.shoulder);
   if (scene.headBlocked) {  // no way at all; the camera eases out again
     line_.close();
     pulledIn_ = true;
@@ -262,7 +264,6 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
     return pose;
   }
   const double shoulder = shoulderLeft(request.shoulder);
-  const Scene::Place now = scene.now();
   const Scene::Room room = scene.room(now, shoulder);
   const double length = line_.shorten(room.length, room.clear, settings, request.scale);
   const double share = room.length > 1e-8 ? std::min(length / room.length, 1.0) : 1;
@@ -283,7 +284,7 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
                            ? std::max(std::min(room.clear / room.length, 1.0) * request.distance, pose.distance)
                            : request.distance;
   pose.shoulder = all * pivotShare * shoulder;
-  pulledIn_ = limiting() && (pose.camera - scene.ideal(now, request.shoulder)).norm() > unseen;
+  pulledIn_ = limiting() && (pose.camera - pose.free).norm() > unseen;
   return pose;
 }
 

@@ -6,6 +6,7 @@ StoredView::StoredView(const View& view)
     : position(view.position),
       head(view.head),
       pivot(view.pivot),
+      freePosition(view.freePosition),
       aimPoint(view.aimPoint),
       velocity(view.velocity),
       level(view.level),
@@ -17,6 +18,7 @@ View StoredView::view() const {
   view.position = position;
   view.head = head;
   view.pivot = pivot;
+  view.freePosition = freePosition;
   view.aimPoint = aimPoint;
   view.velocity = velocity;
   view.level = level.rotation();

@@ -30,7 +30,7 @@ View View::from(const Vector3d& position, const Matrix3d& told, double fieldOfVi
   const Matrix3d axes = Eigen::Quaterniond(told).normalized().toRotationMatrix();
   const Vector3d right = axes.col(0), back = axes.col(2);
   View view;
-  view.position = view.head = view.pivot = position;
+  view.position = view.head = view.pivot = view.freePosition = position;
   view.fieldOfView = fieldOfView;
   view.pitch = std::asin(std::clamp(-back.y(), -1.0, 1.0));
   const bool upright = std::hypot(back.x(), back.z()) > 1e-9;  // else yaw and roll are one, and yaw has it

@@ -41,6 +41,7 @@ class Rehearsal::Run {
 
   double now() const { return now_; }
   const View& view() const { return view_; }
+  const Subject& subject() const { return filmed_; }
   const PlayerControls& controls() const { return controls_; }
 
   io::TraceFrame frameUntil(double end) {
@@ -55,7 +56,8 @@ class Rehearsal::Run {
     advance(end);
     updateCameras();
     view_.events |= events_;
-    return record(cameras_.subject(world(), subject_), end, end - start);
+    filmed_ = cameras_.subject(world(), subject_);
+    return record(filmed_, end, end - start);
   }
 
  private:
@@ -195,7 +197,7 @@ class Rehearsal::Run {
   const Neighbourhood near_;
   Cameras cameras_;
   View view_;
-  Subject subject_;                                                          // as it is drawn in this frame
+  Subject subject_, filmed_;  // as they are drawn in this frame: the walker, and whom the camera films
   double now_ = 0, updated_ = 0, told_ = 0, updatedWorld_ = 0, frames_ = 0;  // told and so on by the world's clock
   double from_ = 0, worldFrom_ = 0, pace_ = 1;  // since when, by either clock, time goes so fast
   int ticks_ = 0;
@@ -213,6 +215,7 @@ Rehearsal::~Rehearsal() = default;
 io::TraceFrame Rehearsal::frameUntil(double end) { return run_->frameUntil(end); }
 double Rehearsal::now() const { return run_->now(); }
 const View& Rehearsal::view() const { return run_->view(); }
+const Subject& Rehearsal::subject() const { return run_->subject(); }
 const PlayerControls& Rehearsal::controls() const { return run_->controls(); }
 
 io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::Take& take,
@@ -224,6 +227,7 @@ io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::T
                            ? static_cast<double>(frame + 1) / options.framesPerSecond
                            : rehearsal.now() + options.frameTimes[frame % options.frameTimes.size()];
     trace.push_back(rehearsal.frameUntil(std::min(end, take.length)));
+    if (options.shown) options.shown(rehearsal);
     if (options.progress) options.progress(rehearsal.now());
   }
   return trace;

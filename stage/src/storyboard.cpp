@@ -2,6 +2,7 @@
 
 #include "canvas.hpp"
 #include "drawn_walker.hpp"
+#include "outside.hpp"
 #include "plan.hpp"
 
 #include "alpglow/base/rotation.hpp"
@@ -67,16 +68,30 @@ Eigen::Vector2d aimInPicture(const io::TraceFrame& frame) {
   return seen.head<2>() / (-seen.z() * std::tan(degrees(frame.fieldOfView) / 2));
 }
 
+/// What shows the camera itself, if anything does.
+struct Outside {
+  View from, camera;
+  Explanation why;
+  ExplanationNames names;
+};
+
 void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceFrame& frame, std::size_t number,
-                 bool severalFramings) {
+                 bool severalFramings, const Outside* outside) {
   const double scale =
       std::min(static_cast<double>(pictureWidth) / image.width, static_cast<double>(pictureHeight) / image.height);
   const double width = image.width * scale, height = image.height * scale;
   const Rectangle area{at.x + (pictureWidth - width) / 2, at.y + (pictureHeight - height) / 2, width, height};
   canvas.image(image, area);
   canvas.strokeRectangle(area, {0, 0, 0, 0.5}, 1);
-  const Eigen::Vector2d aim = aimInPicture(frame);
-  drawCrosshair(canvas, {area.x + width / 2 + height / 2 * aim.x(), area.y + height / 2 - height / 2 * aim.y()});
+  if (outside != nullptr) {
+    canvas.clip(area);
+    LinesOnPicture lines(canvas, area, outside->from);
+    drawCamera(outside->camera, outside->why, lines, outside->names);
+    canvas.unclip();
+  } else {
+    const Eigen::Vector2d aim = aimInPicture(frame);
+    drawCrosshair(canvas, {area.x + width / 2 + height / 2 * aim.x(), area.y + height / 2 - height / 2 * aim.y()});
+  }
   const double line = at.y + pictureHeight + 17;
   canvas.text({at.x, line}, fmt::format("{}", number), 13, ink, Align::left, true);
   canvas.text({at.x + 20, line},
@@ -131,7 +146,7 @@ std::vector<double> storyboardTimes(const io::Trace& trace, std::vector<double> 
 }
 
 std::string storyboard(const Stage& stage, const io::Trace& trace, const std::vector<double>& times,
-                       const std::string& title) {
+                       const std::string& title, const std::vector<View>& outside) {
   const int rows = (static_cast<int>(times.size()) + columns - 1) / columns;
   const int height = header + rows * (pictureHeight + captionHeight) + gutter;
   const int picturesWidth = gutter + columns * (pictureWidth + gutter);
@@ -146,6 +161,7 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
           summary.framesPulledIn),
       12.5, soft);
 
+  if (!outside.empty()) drawMeanings(canvas, {picturesWidth + planWidth + 8.0, 30});
   const bool severalFramings = std::any_of(
       trace.begin(), trace.end(), [&](const io::TraceFrame& frame) { return frame.framing != trace.front().framing; });
   Painter painter(stage.level());
@@ -154,11 +170,22 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
     marks.push_back(frameAt(trace, times[i]));
     const io::TraceFrame& frame = trace[marks.back()];
     const int width = 2 * pictureWidth, high = static_cast<int>(std::lround(width / frame.aspect));
-    const Image image = painter.paint(shotOf(frame, stage.level().body), width, high);
+    Shot shot = shotOf(frame, stage.level().body);
+    Outside seen;
+    if (!outside.empty()) {
+      stage.moveTo(shot.time);
+      seen.camera = outside[marks.back()];
+      seen.why = explain(seen.camera, stage.obstacles());
+      seen.names.obstacle = [&stage](ObstacleId id) { return stage.nameOf(id); };
+      seen.from = shot.view = outsideOf(seen.camera, stage.obstacles(), frame.aspect);
+      shot.opacity = 1;
+      shot.coveringOpacity = 1;
+    }
+    const Image image = painter.paint(shot, width, high);
     const std::size_t line = i / columns;
     const auto column = static_cast<double>(i - line * columns), row = static_cast<double>(line);
     drawPicture(canvas, {gutter + column * (pictureWidth + gutter), header + row * (pictureHeight + captionHeight)},
-                image, frame, i + 1, severalFramings);
+                image, frame, i + 1, severalFramings, outside.empty() ? nullptr : &seen);
   }
   const Rectangle area{picturesWidth + 28.0, header, planWidth - 20.0, height - header - gutter - 40.0};
   drawPlan(canvas, area, stage.level(), trace, marks);

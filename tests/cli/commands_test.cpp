@@ -131,6 +131,23 @@ TEST(Command, StoryboardPaintsASheet) {
   EXPECT_EQ(testing::alpglow("storyboard " + cornerFiles + " -o " + path + " --at 1,2.5").code, 0);
   EXPECT_EQ(io::readWhole(path).substr(1, 3), "PNG");
   EXPECT_GT(std::filesystem::file_size(path), 50000u);
+  const std::string through = io::readWhole(path);
+  EXPECT_EQ(testing::alpglow("storyboard " + cornerFiles + " --outside -o " + path + " --at 1,2.5").code, 0);
+  EXPECT_EQ(io::readWhole(path).substr(1, 3), "PNG");
+  EXPECT_NE(io::readWhole(path), through);
+}
+
+TEST(Command, ExplainSaysWhyTheCameraIsThereWheneverThatChangesOrWhenAsked) {
+  const testing::Ran all = testing::alpglow("explain " + cornerFiles);
+  EXPECT_EQ(all.code, 0);
+  EXPECT_NE(all.output.find("nothing limits it"), std::string::npos) << all.output;
+  EXPECT_NE(all.output.find(" is in the way "), std::string::npos) << all.output;
+  const testing::Ran asked = testing::alpglow("explain " + cornerFiles + " --at 1,2.5,2.5 --json");
+  EXPECT_EQ(asked.code, 0);
+  EXPECT_EQ(std::count(asked.output.begin(), asked.output.end(), '\n'), 2) << "a moment once";
+  EXPECT_EQ(asked.output.rfind("{\"time_s\":1,\"visible\":", 0), 0u) << asked.output;
+  EXPECT_NE(asked.output.find("\n{\"time_s\":2.5,"), std::string::npos);
+  EXPECT_NE(asked.output.find("\"framing\":\"trail\""), std::string::npos) << asked.output;
 }
 
 TEST(Command, BadUsageIsExitCodeTwoInOneLine) {
@@ -143,7 +160,7 @@ TEST(Command, BadUsageIsExitCodeTwoInOneLine) {
 }
 
 TEST(Command, HelpShowsAnExample) {
-  for (const char* command : {"new", "check", "rehearse", "storyboard"}) {
+  for (const char* command : {"new", "check", "rehearse", "storyboard", "explain"}) {
     const testing::Ran ran = testing::alpglow(std::string(command) + " --help");
     EXPECT_EQ(ran.code, 0);
     EXPECT_NE(ran.output.find("Example: alpglow " + std::string(command)), std::string::npos);

@@ -179,7 +179,7 @@ int excerptsOf(const std::string& document) {
 }
 
 TEST(Examples, WhatTheGuideAndTheReadmePrintIsTakenFromThem) {
-  EXPECT_EQ(excerptsOf(ALPGLOW_DOCS "/integration.md"), 11);
+  EXPECT_EQ(excerptsOf(ALPGLOW_DOCS "/integration.md"), 13);
   EXPECT_EQ(excerptsOf(ALPGLOW_DOCS "/../README.md"), 1);
 }
 
@@ -194,7 +194,8 @@ TEST(Examples, RecipesDoWhatTheySay) {
                  {"split_screen", {"1.95 m of 3.00 m\n1.95 m of 3.00 m"}},
                  {"rollback", {"hashes differ", "angles.look.target.yaw: ", "now the same"}},
                  {"cut_scene", {"never more than 0.11 m"}},
-                 {"slow_motion", {"at  25 %: walked 0.75 m, turned -15.0", "at   0 %: walked 0.00 m, turned -15.0"}}};
+                 {"slow_motion", {"at  25 %: walked 0.75 m, turned -15.0", "at   0 %: walked 0.00 m, turned -15.0"}},
+                 {"why_here", {" is in the way ", "fade the bush"}}};
   for (const auto& recipe : recipes) {
     const testing::Ran ran = testing::run(std::string(ALPGLOW_EXAMPLES "/example_") + recipe.name);
     EXPECT_EQ(ran.code, 0) << recipe.name;

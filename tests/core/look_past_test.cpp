@@ -5,6 +5,7 @@
 #include "alpglow/camera/group_camera.hpp"
 #include "alpglow/framing/lens.hpp"
 #include "alpglow/space/neighbourhood.hpp"
+#include "support/boxes.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 
@@ -18,38 +19,9 @@ namespace alpglow {
 namespace {
 
 using Eigen::Vector3d;
+using testing::Boxes;
 using testing::wardenAt;
 using testing::wide;
-
-/// Boxes, of which those that are large are looked past.
-struct Boxes final : Surroundings {
-  struct One {
-    Box box;
-    bool large;
-  };
-  std::vector<One> all;
-
-  void add(const Vector3d& middle, const Vector3d& half, bool large) {
-    Box box;
-    box.centre = middle;
-    box.half = half;
-    all.push_back({box, large});
-  }
-  void list(const Bounds& bounds, Found& found) const noexcept override {
-    for (std::size_t i = 0; i < all.size(); ++i) {
-      if (!bounds.touches(boundsOf(all[i].box))) continue;
-      const std::uint32_t stops = all[i].large ? Purpose::large | Purpose::aim : std::uint32_t{Purpose::all};
-      found.add(all[i].box, {static_cast<ObstacleId>(i), stops});
-    }
-  }
-  double clearanceOf(bool large, const Vector3d& point) const {
-    double nearest = 1e9;
-    for (const One& one : all) {
-      if (one.large == large) nearest = std::min(nearest, nearestTo(one.box, point).distance);
-    }
-    return nearest;
-  }
-};
 
 constexpr double radius = 0.15;
 const Vector3d head(0, 1.7, 0), camera(0, 1.7, 3);

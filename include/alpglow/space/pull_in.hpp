@@ -65,6 +65,8 @@ struct PullInMotion {
 struct PullInPose {
   Eigen::Vector3d pivot;
   Eigen::Vector3d camera;
+  /// Where the camera would be with nothing in the way.
+  Eigen::Vector3d free;
   /// From the pivot to the camera, metres; and of the pivot to the right of the anchor, what is left of that.
   double distance = 0, shoulder = 0;
   /// The distance for which there is room, however far it has come in for what is foreseen and gone out again.

@@ -19,14 +19,15 @@ struct StoredView {
   explicit StoredView(const View& view);
   View view() const;
 
-  StoredVector3 position, head, pivot, aimPoint, velocity;
+  StoredVector3 position, head, pivot, freePosition, aimPoint, velocity;
   StoredRotation level;
   ViewNumbers numbers;
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.named("position head pivot aimPoint").vectors(farthestPoint, position, head, pivot, aimPoint);
+    fields.named("position head pivot freePosition aimPoint")
+        .vectors(farthestPoint, position, head, pivot, freePosition, aimPoint);
     fields.named("velocity").vectors(farthestPosition, velocity);
     fields.named("level").rotation(level);
     numbersState(fields);

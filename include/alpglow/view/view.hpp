@@ -172,6 +172,8 @@ struct View : ViewNumbers {
   /// The subject's eyes and the point that the camera orbits, metres.
   Eigen::Vector3d head = Eigen::Vector3d::Zero();
   Eigen::Vector3d pivot = Eigen::Vector3d::Zero();
+  /// Where the eye point would be with nothing in the way, metres.
+  Eigen::Vector3d freePosition = Eigen::Vector3d::Zero();
   /// What the ray through the crosshair hits; otherwise a point far ahead. It begins beside the pivot, so that nothing
   /// behind the character is aimed at.
   Eigen::Vector3d aimPoint = Eigen::Vector3d::Zero();

@@ -21,6 +21,8 @@
 
 namespace alpglow::stage {
 
+class Rehearsal;
+
 struct RehearsalOptions {
   /// Frames a second, unless frame times are given.
   double framesPerSecond = 60;
@@ -38,6 +40,8 @@ struct RehearsalOptions {
   std::function<void(CharacterCamera&, double)> game;
   /// Told the time reached after each frame.
   std::function<void(double)> progress;
+  /// Shown each frame, while everything in the level is where it is drawn.
+  std::function<void(const Rehearsal&)> shown;
 };
 
 /// A rehearsal that is run frame by frame, from a take that may still be growing: live input is recorded and performed
@@ -52,6 +56,8 @@ class Rehearsal {
   io::TraceFrame frameUntil(double end);
   double now() const;
   const View& view() const;
+  /// Whom the character's camera films, as drawn.
+  const Subject& subject() const;
   const PlayerControls& controls() const;
 
  private:

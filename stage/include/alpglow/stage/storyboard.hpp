@@ -3,6 +3,7 @@
 
 #include "alpglow/io/trace.hpp"
 #include "alpglow/stage/stage.hpp"
+#include "alpglow/view/view.hpp"
 
 #include <string>
 #include <vector>
@@ -15,8 +16,9 @@ constexpr std::size_t fewestPictures = 6;
 /// trace.
 std::vector<double> storyboardTimes(const io::Trace& trace, std::vector<double> askedFor);
 
-/// The sheet as a PNG file's content. Throws std::runtime_error when nothing can be painted.
+/// The sheet as a PNG file's content. With the view of each frame the pictures show the camera from outside, with what
+/// limits it drawn in. Throws std::runtime_error when nothing can be painted.
 std::string storyboard(const Stage& stage, const io::Trace& trace, const std::vector<double>& times,
-                       const std::string& title);
+                       const std::string& title, const std::vector<View>& outside = {});
 
 }  // namespace alpglow::stage
