@@ -1,5 +1,6 @@
 #!/usr/bin/env bash
-# Builds everything and runs the tests, without those that take long (the label `long`).
+# Builds everything and runs the tests, without those that take long (the label `long`); then makes the site of the
+# documents and follows its links.
 #   ./test.sh                            with GCC, optimised
 #   ./test.sh clang                      another preset: clang (core only), sanitize, debug
 #   ./test.sh release long               the long tests as well, each with its short part of seeds
@@ -13,3 +14,4 @@ cmake --build --preset "$preset"
 leave_out=(-LE long)
 [ "${2:-}" = long ] && leave_out=()
 ctest --preset "$preset" -j "$(nproc)" "${leave_out[@]}"
+[ "$preset" != release ] || tools/docs.sh

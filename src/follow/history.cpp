@@ -17,6 +17,7 @@ static_assert(std::is_trivially_copyable_v<History>);
 namespace {
 
 constexpr double drawnAgain = 1e-9;  // metres and radians: not worth keeping as a correction
+constexpr double rounding = 1e-9;    // seconds: who is so little before a tick means the tick
 
 double yawOf(const ReferenceFrame& frame) { return turnAbout(frame.up, frame.rotation); }
 
@@ -122,7 +123,7 @@ bool History::add(double time, const Subject& subject) {
 Subject History::path(double time) const {
   const Tick *const begin = ticks_.data(), *const end = begin + count_;
   const Tick* next =
-      std::upper_bound(begin, end, time, [](double moment, const Tick& tick) { return moment < tick.time; });
+      std::upper_bound(begin, end, time + rounding, [](double moment, const Tick& tick) { return moment < tick.time; });
   if (next == begin) {
     Subject first = subjectOf(*begin);
     first.velocity.setZero();
@@ -131,7 +132,7 @@ Subject History::path(double time) const {
   const Tick& last = next[-1];
   Subject drawn = subjectOf(last);
   if (next == end) {
-    const double guess = std::min(time - last.time, settings_.longestGuess);
+    const double guess = std::max(std::min(time - last.time, settings_.longestGuess), 0.0);
     const Vector3d way = guess * drawn.velocity;
     drawn.frame = drawn.frame.goneOn(drawn.feet, guess);
     drawn.feet += way, drawn.head += way;
@@ -143,13 +144,13 @@ Subject History::path(double time) const {
     return drawn;
   }
   const double seconds = next->time - last.time;
-  return between(drawn, subjectOf(*next), (time - last.time) / seconds, seconds);
+  return between(drawn, subjectOf(*next), std::max(time - last.time, 0.0) / seconds, seconds);
 }
 
 /// Whether it has jumped by now without a frame having said so.
 bool History::takeCut(double time) {
   bool cuts = false;
-  for (std::size_t i = 0; i < count_ && ticks_[i].time <= time; ++i) {
+  for (std::size_t i = 0; i < count_ && ticks_[i].time <= time + rounding; ++i) {
     cuts = cuts || (ticks_[i].teleported && !ticks_[i].cutShown);
     ticks_[i].cutShown = true;
   }

@@ -2,6 +2,7 @@
 
 #include "alpglow/view/explanation.hpp"
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/input/blocks.hpp"
 #include "alpglow/view/debug_draw.hpp"
 #include "alpglow/view/hiding.hpp"
 #include "support/boxes.hpp"
@@ -89,6 +90,25 @@ TEST(Explanation, KnowsNothingAndWaitingAndGoingOutAndABlockedHead) {
   const Filmed blocked(around, 0.5);
   EXPECT_EQ(blocked.why.why, Why::headBlocked);
   EXPECT_EQ(blocked.why.obstacle, 0u);
+}
+
+TEST(Explanation, HasANameForEveryFaultAndBlock) {
+  std::set<std::string> seen;
+  for (std::uint32_t bit = 1; bit <= Fault::badUnits; bit *= 2) {
+    View view;
+    view.faults = bit;
+    const std::string words = inWords(view, {});
+    ASSERT_NE(words.find("faults: "), std::string::npos);
+    EXPECT_GT(words.size(), words.find("faults: ") + 8) << bit;
+    EXPECT_TRUE(seen.insert(words).second) << words;
+  }
+  for (std::uint32_t bit = 1; bit <= Blocked::all; bit *= 2) {
+    View view;
+    view.blocked = bit;
+    const std::string words = inWords(view, {});
+    ASSERT_NE(words.find("blocked: "), std::string::npos);
+    EXPECT_GT(words.size(), words.find("blocked: ") + 9) << bit;
+  }
 }
 
 TEST(Explanation, TellsLargeThingsFromWalls) {

@@ -113,6 +113,12 @@ TEST(History, WhoTakesOffIsInTheAirAtOnceAndAClockThatIsSetBackCutsNothing) {
     history.add(tick * dt, warden);
   }
   EXPECT_TRUE(history.at(4 * dt).onGround);
+  for (int tick = 4; tick < 8; ++tick) {
+    const Subject drawn = history.at(tick * dt - 1e-15);
+    EXPECT_EQ(drawn.onGround, tick == 4) << "rounding before a tick is the tick";
+    EXPECT_NEAR(drawn.velocity.y() * dt, tick == 4 ? 0.1 : tick == 7 ? -0.1 : 0, 1e-9);
+  }
+  history.at(4 * dt);
   EXPECT_FALSE(history.at(4.9999 * dt).onGround);
   EXPECT_FALSE(history.at(7.0001 * dt).onGround);
   EXPECT_TRUE(history.at(8 * dt).onGround);

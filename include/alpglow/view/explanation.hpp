@@ -6,7 +6,7 @@
 //   const Explanation why = explain(view, world);
 //   console << inWords(view, why, {nameOfObstacle, nameOfFraming});   // 1.42 m of 2.60 m: post-3 is in the way, …
 //   socket << asJson(view, why);
-//   drawCamera(view, why, lines);                                           // view/debug_draw.hpp
+//   drawCamera(view, why, lines);                                     // view/debug_draw.hpp
 
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/view/view.hpp"
