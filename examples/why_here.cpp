@@ -21,7 +21,7 @@ int main() {
   View view;
   for (int frame = 0; frame < 60; ++frame) view = camera.step(1.0 / 60, {}, warden, level, 16.0 / 9.0);
 
-  const ExplanationNames names{[](ObstacleId id) { return id == 7 ? "the wall" : "the bush"; }, {}};
+  const ExplanationNames names{[](ObstacleId id) { return id == 7 ? "the wall" : "the bush"; }, {}, {}};
   std::printf("%s\n", inWords(view, explain(view, level), names).c_str());
   const auto body = bodyPoints(warden, view.position);
   const Hiding hiding = whatHides(view.position, body, level);

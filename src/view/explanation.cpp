@@ -16,7 +16,7 @@ using Why = Explanation::Why;
 
 namespace {
 
-constexpr double unseen = 1e-3, touching = 1e-6;  // metres
+constexpr double unseen = 1e-3, told = 5e-3, touching = 1e-6;  // metres
 
 /// From a surface that is so near to a point.
 Vector3d normalAt(const Vector3d& point, double range, const Obstacles& world) {
@@ -89,7 +89,8 @@ std::string placeOf(const Vector3d& v) { return plain(v.x()) + " " + plain(v.y()
 std::string distanceInWords(const View& view, const Explanation& why, const ExplanationNames& names) {
   const std::string name = names.of(why.obstacle);
   const std::string there = why.met ? " " + plain((why.sphere - view.head).norm()) + " m from the head, at " +
-                                          placeOf(why.point) + ", facing " + placeOf(why.normal)
+                                          placeOf(names.axes.toHost(why.point)) + ", facing " +
+                                          placeOf(names.axes.directionToHost(why.normal))
                                     : std::string();
   const std::string of = plain(view.distance) + " m of " + plain(view.freeDistance) + " m: ";
   switch (why.why) {
@@ -195,7 +196,7 @@ Explanation explain(const View& view, const Obstacles& host) {
     why.why = Why::pushedBack;
     why.obstacle = large.obstacle;
     meet(why, view, line, large, world);
-  } else if (view.freeDistance - view.distance > unseen) {
+  } else if (view.freeDistance - view.distance > told) {
     why.why = view.outIn > 0 ? Why::waiting : Why::goingOut;
   }
   return why;
@@ -204,7 +205,7 @@ Explanation explain(const View& view, const Obstacles& host) {
 std::string inWords(const View& view, const Explanation& why, const ExplanationNames& names) {
   std::string text = distanceInWords(view, why, names);
   const auto also = [&text](const std::string& more) { text += "; " + more; };
-  if (view.shoulderGivenUp > unseen) also(plain(view.shoulderGivenUp) + " m of the shoulder given up");
+  if (view.shoulderGivenUp > told) also(plain(view.shoulderGivenUp) + " m of the shoulder given up");
   for (const Covering& each : view.covers) {
     if (covers(each)) also("past " + names.of(each.thing) + ", " + plain(100 * each.opacity, 0) + " % drawn");
   }
@@ -228,13 +229,13 @@ std::string asJson(const View& view, const Explanation& why, const ExplanationNa
       .add("distance_m", view.distance)
       .add("room_m", view.clearDistance)
       .add("without_m", view.freeDistance)
-      .add("head_m", view.head)
-      .add("camera_m", view.position)
-      .add("camera_without_m", view.freePosition)
-      .add("sphere_m", why.radius);
+      .add("head", names.axes.toHost(view.head))
+      .add("camera", names.axes.toHost(view.position))
+      .add("camera_without", names.axes.toHost(view.freePosition))
+      .add("sphere_radius_m", why.radius);
   why.obstacle == noObstacle ? json.none("obstacle") : json.add("obstacle", names.of(why.obstacle));
-  why.met ? json.add("point_m", why.point) : json.none("point_m");
-  why.met ? json.add("normal", why.normal) : json.none("normal");
+  why.met ? json.add("point", names.axes.toHost(why.point)) : json.none("point");
+  why.met ? json.add("normal", names.axes.directionToHost(why.normal)) : json.none("normal");
   json.add("foreseen_in_s", view.foreseenIn).add("out_in_s", view.outIn);
   json.add("shoulder_given_up_m", view.shoulderGivenUp);
   std::string past;

@@ -56,6 +56,11 @@ TEST(Explanation, SaysWhatIsInTheWayAndWhere) {
   const std::string words = inWords(filmed.view, filmed.why, names);
   EXPECT_NE(words.find("wood\"shed\n is in the way"), std::string::npos) << words;
   EXPECT_NE(inWords(filmed.view, filmed.why).find("obstacle 1 is in the way"), std::string::npos);
+  ExplanationNames elsewhere = names;
+  elsewhere.axes.up = Vector3d::UnitZ(), elsewhere.axes.forward = Vector3d::UnitY(), elsewhere.axes.unitsPerMetre = 100;
+  const std::string told = inWords(filmed.view, filmed.why, elsewhere);
+  EXPECT_NE(told.find(" -200.00 1"), std::string::npos) << told;
+  EXPECT_NE(told.find("facing 0.00 1.00 0.00"), std::string::npos) << told;
   const std::string json = asJson(filmed.view, filmed.why, names);
   EXPECT_NE(json.find("\"why\":\"obstacle\""), std::string::npos) << json;
   EXPECT_NE(json.find("\"obstacle\":\"wood\\\"shed\\u000a\""), std::string::npos) << json;

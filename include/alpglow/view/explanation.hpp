@@ -4,10 +4,11 @@
 //
 //   const View view = camera.update(dt, subject, world, aspect);
 //   const Explanation why = explain(view, world);
-//   console << inWords(view, why, {nameOfObstacle, nameOfFraming});   // 1.42 m of 2.60 m: post-3 is in the way, …
+//   console << inWords(view, why, {nameOfObstacle, nameOfFraming, axes});   // 1.42 m of 2.60 m: post-3 is in the way, …
 //   socket << asJson(view, why);
 //   drawCamera(view, why, lines);                                     // view/debug_draw.hpp
 
+#include "alpglow/base/axes.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/view/view.hpp"
 
@@ -47,10 +48,11 @@ struct Explanation {
 /// The world has to be as it was in that frame. Of a view without an orbit nothing limits the distance.
 Explanation explain(const View& view, const Obstacles& world);
 
-/// What the host calls things; their numbers where it says nothing.
+/// What the host calls things; their numbers where it says nothing. Places are told in its axes and units.
 struct ExplanationNames {
   std::function<std::string(ObstacleId)> obstacle;
   std::function<std::string(int)> framing;
+  HostAxes axes = {};
 
   std::string of(ObstacleId id) const;
   std::string ofFraming(int index) const;
@@ -59,7 +61,7 @@ struct ExplanationNames {
 /// One line for a person: metres, seconds and degrees; what limits the distance, and what else goes on (transitions,
 /// the lock, blocks, faults).
 std::string inWords(const View& view, const Explanation& why, const ExplanationNames& names = {});
-/// The same for a program: one object on one line, its keys with their units, null where there is nothing.
+/// The same for a program: one object on one line, null where there is nothing; keys with their units, places without.
 std::string asJson(const View& view, const Explanation& why, const ExplanationNames& names = {});
 /// A text in quotes as JSON has it.
 std::string jsonText(const std::string& text);
