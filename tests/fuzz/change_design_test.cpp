@@ -33,14 +33,26 @@ CameraDesign calmDesign(testing::Random& random) {
   return design;
 }
 
+/// What sliders of a game say of the picture.
+Preferences somePreferences(testing::Random& random) {
+  Preferences player;
+  player.fieldOfView = degrees(random.between(30, 110));
+  player.comfort.bob = random.between(0, 1);
+  player.comfort.lead = random.between(0, 1);
+  player.comfort.push = random.between(0, 1);
+  return player;
+}
+
 class ChangeDesign : public testing::Shards {};
 ALPGLOW_SHARDS(ChangeDesign);
 
 TEST_P(ChangeDesign, GoesThereWithoutACutOrAJumpAndArrives) {
   for (const unsigned seed : seedsOf(10000)) {
     testing::Random random(seed);
-    auto before = std::make_unique<CompiledDesign>(calmDesign(random));
-    const CompiledDesign after(calmDesign(random));
+    const CameraDesign first = calmDesign(random);
+    auto before = std::make_unique<CompiledDesign>(first);
+    const CompiledDesign after =
+        random.chance(0.3) ? CompiledDesign(first, somePreferences(random)) : CompiledDesign(calmDesign(random));
     const NoObstacles open;
     CharacterCamera camera(*before, wardenAt({0, 0, 0}));
     const Vector3d walks(random.between(-3, 3), 0, random.between(-3, 3));
@@ -61,15 +73,15 @@ TEST_P(ChangeDesign, GoesThereWithoutACutOrAJumpAndArrives) {
     const double seconds = random.between(0.2, 1);
     camera.changeDesign(after, seconds);
     before.reset();
-    const View first = step(1e-5, false, true);
-    ASSERT_FALSE(first.cut) << seed;
-    const double goes = 1e-5 * (last.velocity.norm() + first.velocity.norm());
-    ASSERT_LT((first.position - last.position).norm(), goes + 1e-4 * (1 + last.distance + first.distance)) << seed;
-    ASSERT_LT(std::abs(shortestTurn(last.yaw, first.yaw)) + std::abs(last.pitch - first.pitch), 0.06) << seed;
-    ASSERT_NEAR(logTanHalfFov(first.fieldOfView), logTanHalfFov(last.fieldOfView), 1e-3) << seed;
+    const View start = step(1e-5, false, true);
+    ASSERT_FALSE(start.cut) << seed;
+    const double goes = 1e-5 * (last.velocity.norm() + start.velocity.norm());
+    ASSERT_LT((start.position - last.position).norm(), goes + 1e-4 * (1 + last.distance + start.distance)) << seed;
+    ASSERT_LT(std::abs(shortestTurn(last.yaw, start.yaw)) + std::abs(last.pitch - start.pitch), 0.06) << seed;
+    ASSERT_NEAR(logTanHalfFov(start.fieldOfView), logTanHalfFov(last.fieldOfView), 1e-3) << seed;
     // Where it comes from and where it goes are no farther apart than that, and it goes on as fast as it went:
-    const double gap = last.distance + first.freeDistance + testing::pivotReach(after, 1.7);
-    View shown = first;
+    const double gap = last.distance + start.freeDistance + testing::pivotReach(after, 1.7);
+    View shown = start;
     for (double t = 0; t < seconds + 0.05; t += 1.0 / 60) {
       const View next = step(1.0 / 60, false, true);
       const double most = 0.25 * std::max(1.0, 0.25 / seconds) * gap + last.velocity.norm() / 60;
