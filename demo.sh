@@ -57,6 +57,8 @@ for take in posts fence hall bend passage steps swing; do
   "$alpglow" plot "out/$take-blind.csv" "out/$take.csv" -o "out/plot-$take.png"
 done
 "$alpglow" feel --pops --bound out/{posts,fence,hall,bend,passage,steps,swing}.csv > out/feel.txt
+# A game's build holds its camera to limits.
+"$alpglow" feel out/trail-{round,corridor,corner}.csv --limits demo/refuge.limits.toml >> out/feel.txt
 # What is large is looked past, and pushes the camera back.
 cart=(demo/trail.camera.toml --level demo/shed.level.toml --take demo/cart.take)
 "$alpglow" rehearse "${cart[@]}" --trace out/cart.csv

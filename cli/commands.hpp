@@ -35,7 +35,8 @@ int runStoryboard(const RehearsalFiles& files, const std::string& output, const 
 int runExplain(const RehearsalFiles& files, const std::vector<double>& times, bool json);
 
 /// Prints what a player notices, in numbers, of each trace and of all; every pop; and what there was room for at best.
-int runFeel(const std::vector<std::string>& traces, bool pops, bool bound);
+/// With limits: 1 if any is broken by all of them together, one line for each.
+int runFeel(const std::vector<std::string>& traces, bool pops, bool bound, const std::string& limits);
 
 struct PlotRequest {
   std::vector<std::string> traces;

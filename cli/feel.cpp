@@ -36,7 +36,8 @@ void printPops(const feel::Feel& f) {
 
 }  // namespace
 
-int runFeel(const std::vector<std::string>& traces, bool pops, bool bound) {
+int runFeel(const std::vector<std::string>& traces, bool pops, bool bound, const std::string& limits) {
+  const io::Limits held = limits.empty() ? io::Limits() : io::readLimits(limits);
   std::vector<io::Trace> read;
   std::size_t width = 7;
   std::vector<std::string> names;
@@ -57,7 +58,9 @@ int runFeel(const std::vector<std::string>& traces, bool pops, bool bound) {
   }
   if (read.size() > 1) printRow("all", width, all.feel());
   if (bound) printRow("at best", width, best.feel());
-  return 0;
+  const std::vector<std::string> broken = feel::broken(all.feel(), held);
+  for (const std::string& line : broken) fmt::print("{}: {}\n", limits, line);
+  return broken.empty() ? 0 : 1;
 }
 
 }  // namespace alpglow::cli

@@ -101,14 +101,17 @@ int run(int argc, char** argv) {
 
   std::vector<std::string> felt;
   bool pops = false, bound = false;
+  std::string limits;
   CLI::App* feel =
       app.add_subcommand("feel", "Measure what a player notices of obstacles in traces: pops, pumps, distance");
   feel->add_option("traces", felt, "traces (*.csv); several add up")->required();
   feel->add_flag("--pops", pops, "list every frame that loses more than 0.25 m");
   feel->add_flag("--bound", bound,
                  "a last line: what a camera that knows the future, and comes in at 4 m/s, would have made of all");
+  feel->add_option("--limits", limits,
+                   "what it may be (*.limits.toml): exit code 1 and a line for each that is broken");
   feel->footer("Example: alpglow feel out.csv --pops");
-  feel->callback([&] { chosen = [&] { return runFeel(felt, pops, bound); }; });
+  feel->callback([&] { chosen = [&] { return runFeel(felt, pops, bound, limits); }; });
 
   PlotRequest plotted;
   CLI::App* plot = app.add_subcommand("plot", "Draw traces over time, laid over each other");

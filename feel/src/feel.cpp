@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <sstream>
 
 namespace alpglow::feel {
 
@@ -107,6 +108,43 @@ Feel FeelMeter::feel() const {
   feel.calmInSpeed = mostOf(calmInSpeeds_);
   feel.headSpeed = mostOf(headSpeeds_);
   return feel;
+}
+
+double valueOf(const Feel& f, io::Felt what) {
+  using io::Felt;
+  const auto worst = [&f] {
+    double most = 0;
+    for (const Pop& pop : f.pops) most = std::max(most, pop.loss);
+    return most;
+  };
+  switch (what) {
+    case Felt::popsPerMinute: return f.perMinute(static_cast<double>(f.pops.size()));
+    case Felt::calmPopsPerMinute: return f.perMinute(f.popsAt(LookRate::rest) + f.popsAt(LookRate::slow));
+    case Felt::worstPop: return worst();
+    case Felt::pumpsPerMinute: return f.perMinute(f.pumps);
+    case Felt::deepPumpsPerMinute: return f.perMinute(f.deepPumps);
+    case Felt::inSpeed: return f.inSpeed;
+    case Felt::calmInSpeed: return f.calmInSpeed;
+    case Felt::headSpeed: return f.headSpeed;
+    case Felt::close: return f.close;
+    case Felt::kept: return f.kept;
+  }
+  return 0;
+}
+
+std::vector<std::string> broken(const Feel& feel, const io::Limits& limits) {
+  std::vector<std::string> lines;
+  for (std::size_t i = 0; i < io::feltCount; ++i) {
+    if (!limits.values[i]) continue;
+    const io::LimitKey& key = io::limitKeys()[i];
+    const double value = valueOf(feel, static_cast<io::Felt>(i)), limit = *limits.values[i];
+    if (key.atLeast ? value >= limit : value <= limit) continue;
+    std::ostringstream line;
+    line << key.key << " is " << value << ", but must be at " << (key.atLeast ? "least " : "most ") << limit << " ("
+         << key.help << ')';
+    lines.push_back(line.str());
+  }
+  return lines;
 }
 
 /// One pass from the end: d(t) = min over u ≥ t of room(u) + speed · (u − t). What does not count, and cuts, divide.

@@ -3,6 +3,7 @@
 #include "alpglow/base/angles.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/input_error.hpp"
+#include "alpglow/io/limits_file.hpp"
 #include "alpglow/io/trace.hpp"
 #include "support/temporary_file.hpp"
 
@@ -135,6 +136,26 @@ TEST(Command, StoryboardPaintsASheet) {
   EXPECT_EQ(testing::alpglow("storyboard " + cornerFiles + " --outside -o " + path + " --at 1,2.5").code, 0);
   EXPECT_EQ(io::readWhole(path).substr(1, 3), "PNG");
   EXPECT_NE(io::readWhole(path), through);
+}
+
+TEST(Command, FeelHoldsTracesToLimitsEachOfWhichCanBeBroken) {
+  const std::string trace = temporaryPath("held.csv");
+  ASSERT_EQ(testing::alpglow("rehearse " + cornerFiles + " --trace " + trace).code, 0);
+  const auto held = [&](const std::string& text) {
+    return testing::alpglow("feel " + trace + " --limits " + temporaryFile("held.limits.toml", "format = 1\n" + text));
+  };
+  for (const io::LimitKey& key : io::limitKeys()) {
+    const std::string name = key.key;
+    EXPECT_EQ(held(name + " = " + std::to_string(key.atLeast ? 0.0 : key.high)).code, 0) << name;
+  }
+  const testing::Ran kept = held("kept = 1\nin_speed_mps = 0\nhead_speed_dps = 0\n");
+  EXPECT_EQ(kept.code, 1);
+  EXPECT_NE(kept.output.find("held.limits.toml: kept is 0."), std::string::npos) << kept.output;
+  EXPECT_NE(kept.output.find("but must be at least 1"), std::string::npos) << kept.output;
+  EXPECT_NE(kept.output.find("in_speed_mps is "), std::string::npos) << kept.output;
+  EXPECT_EQ(held("kep = 1\n").code, 2);
+  EXPECT_EQ(held("").code, 2) << "limits nothing";
+  EXPECT_EQ(held("kept = 2\n").code, 2);
 }
 
 TEST(Command, ExplainSaysWhyTheCameraIsThereWheneverThatChangesOrWhenAsked) {

@@ -109,6 +109,28 @@ TEST(Feel, TheHeadMovesInThePictureAsTheCameraGoesAroundIt) {
   EXPECT_NEAR(feelOf(along).headSpeed, 0, 1e-9);
 }
 
+TEST(Feel, EachLimitIsHeldAtItsValueAndBrokenBesideIt) {
+  Feel feel;
+  feel.seconds = 30;
+  feel.pops = {{1, 0.4, LookRate::rest, 0, ""}, {2, 0.9, LookRate::slow, 0, ""}, {3, 0.3, LookRate::flick, 0, ""}};
+  feel.pumps = 4, feel.deepPumps = 1;
+  feel.inSpeed = 12, feel.calmInSpeed = 7, feel.headSpeed = 80;
+  feel.close = 0.1, feel.kept = 0.8;
+  const double values[io::feltCount] = {6, 4, 0.9, 8, 2, 12, 7, 80, 0.1, 0.8};
+  for (std::size_t i = 0; i < io::feltCount; ++i) {
+    const io::LimitKey& key = io::limitKeys()[i];
+    EXPECT_NEAR(valueOf(feel, static_cast<io::Felt>(i)), values[i], 1e-12) << key.key;
+    io::Limits limits;
+    limits.values[i] = values[i];
+    EXPECT_TRUE(broken(feel, limits).empty()) << key.key;
+    limits.values[i] = values[i] + (key.atLeast ? 0.01 : -0.01);
+    const std::vector<std::string> lines = broken(feel, limits);
+    ASSERT_EQ(lines.size(), 1u) << key.key;
+    EXPECT_EQ(lines[0].rfind(key.key, 0), 0u) << lines[0];
+  }
+  EXPECT_TRUE(broken(feel, {}).empty());
+}
+
 TEST(Feel, WhoKnowsTheFutureComesInCalmlyAndKeepsWhatThereIsRoomFor) {
   // A wall takes 2 m at once, for a second: 0.5 s before it at 4 m/s, and out again at once.
   const auto trace = traceOf(6, [](io::TraceFrame& frame, double t) {

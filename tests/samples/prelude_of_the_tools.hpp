@@ -12,6 +12,7 @@
 #include <alpglow/feel/feel.hpp>
 #include <alpglow/feel/plot.hpp>
 #include <alpglow/io/level_file.hpp>
+#include <alpglow/io/limits_file.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
 #include <alpglow/stage/picture.hpp>
 #include <alpglow/stage/rehearsal.hpp>

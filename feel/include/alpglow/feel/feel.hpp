@@ -8,6 +8,7 @@
 // Distances are the camera's from its pivot. What counts is what obstacles do: where the distance that one wants
 // changes by itself, in a zoom or a change of framing, that is left out. Frames of first person and cuts do not count.
 
+#include "alpglow/io/limits_file.hpp"
 #include "alpglow/io/trace.hpp"
 
 #include <array>
@@ -65,6 +66,11 @@ class FeelMeter {
   double distance_ = 0, wanted_ = 0, closeTime_ = 0;
   std::vector<double> inSpeeds_, calmInSpeeds_, headSpeeds_;
 };
+
+/// What is limited, as it was.
+double valueOf(const Feel& feel, io::Felt what);
+/// One line for each limit that is broken: what is felt, and what it may be.
+std::vector<std::string> broken(const Feel& feel, const io::Limits& limits);
 
 /// The same with the distances of a camera that knows the future: never faster inward than this, metres per second, out
 /// at once, and never beyond what there was room for. What a camera on the same path could come to at best.
