@@ -81,7 +81,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
   setPose({placed.heading, framing.defaultPitch, {}});
   parts_.framing.inputs().look(framing.defaultPitch);
   PullInPose pose;
-  pose.pivot = pose.camera = placed.head;
+  pose.pivot = pose.camera = pose.free = placed.head;
   pose.nearPlane = framing.nearPlane;
   const ShownFraming shown = shownFraming();
   const LookAngles orbit = shownLook(shown.pitch);
@@ -119,7 +119,9 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   const Rotation level = parts_.subject.followed().level();
   const SteadiedLook look = parts_.angles.steadied(shownLook(framing.pitch), framing, pose.camera, level, eyeMotion,
                                                    wandered.turn, obstacles, time.player, numbers());
-  if (!reachablePoint(pose.pivot) || !reachablePoint(pose.camera)) return beginAnew(subject);
+  for (const Vector3d* point : {&pose.pivot, &pose.camera, &pose.free}) {
+    if (!reachablePoint(*point)) return beginAnew(subject);
+  }
   View view = describe(subject, framing, {target, pose, look});
   showPushed(view, pushed, framing.pitch);
   view.roll += wandered.roll;

@@ -63,10 +63,10 @@ struct PullInMotion {
 
 /// What clear space allows.
 struct PullInPose {
-  Eigen::Vector3d pivot;
-  Eigen::Vector3d camera;
+  Eigen::Vector3d pivot = Eigen::Vector3d::Zero();
+  Eigen::Vector3d camera = Eigen::Vector3d::Zero();
   /// Where the camera would be with nothing in the way.
-  Eigen::Vector3d free;
+  Eigen::Vector3d free = Eigen::Vector3d::Zero();
   /// From the pivot to the camera, metres; and of the pivot to the right of the anchor, what is left of that.
   double distance = 0, shoulder = 0;
   /// The distance for which there is room, however far it has come in for what is foreseen and gone out again.
