@@ -39,7 +39,6 @@ ReferenceFrame between(const ReferenceFrame& a, const ReferenceFrame& b, double 
 /// meanwhile, and who leaps over from one thing to another goes with the first till then.
 Subject between(const Subject& a, const Subject& b, double share, double seconds) {
   Subject drawn = share < 1 ? a : b;
-  if (share > 0 && share < 1) drawn.onGround = a.onGround && b.onGround;
   const bool rides = a.frame.id != 0 && a.frame.id == b.frame.id;
   if (!rides) {
     drawn.feet = a.feet + share * (b.feet - a.feet);
