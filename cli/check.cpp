@@ -6,6 +6,7 @@
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
+#include "alpglow/io/limits_file.hpp"
 
 #include <fmt/format.h>
 
@@ -19,6 +20,22 @@ bool endsWith(const std::string& path, std::string_view ending) {
 
 bool isLevel(const std::string& path) {
   return endsWith(path, ".level.toml") || endsWith(path, ".gltf") || endsWith(path, ".glb");
+}
+
+bool isDesign(const std::string& path) {
+  return !isLevel(path) && !endsWith(path, ".controls.toml") && !endsWith(path, ".preferences.toml") &&
+         !endsWith(path, ".limits.toml");
+}
+
+std::string explain(const io::Limits& limits) {
+  std::string text = "Limits\n";
+  for (std::size_t i = 0; i < io::feltCount; ++i) {
+    const io::LimitKey& key = io::limitKeys()[i];
+    if (limits.values[i])
+      text += fmt::format("  {:<22} at {} {:g}: {}\n", key.key, key.atLeast ? "least" : "most", *limits.values[i],
+                          key.help);
+  }
+  return text;
 }
 
 struct Report {
@@ -38,7 +55,7 @@ int runCheck(const CheckOptions& options) {
   Report report;
   CameraDesign design;  // what the preferences are explained with
   for (const std::string& file : options.files) {
-    if (endsWith(file, ".controls.toml") || endsWith(file, ".preferences.toml") || isLevel(file)) continue;
+    if (!isDesign(file)) continue;
     design = io::readDesign(file);
     add(report, explain(design), implausible(design));
   }
@@ -48,6 +65,8 @@ int runCheck(const CheckOptions& options) {
       add(report, explain(bindings), implausible(bindings));
     } else if (endsWith(file, ".preferences.toml")) {
       add(report, explain(io::readPreferences(file), design));
+    } else if (endsWith(file, ".limits.toml")) {
+      add(report, explain(io::readLimits(file)));
     } else if (isLevel(file)) {
       add(report, explain(io::readLevel(file)));
     }

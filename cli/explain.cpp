@@ -6,6 +6,7 @@
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <nlohmann/json.hpp>
 
 #include <algorithm>
 
@@ -32,11 +33,10 @@ class Explainer {
     if (!due(run.now(), why)) return;
     const auto body = bodyPoints(run.subject(), view.position);
     const Hiding hiding = whatHides(view.position, body, stage.obstacles());
-    std::vector<std::string> hides = namesOf(hiding, names);
+    const std::vector<std::string> hides = namesOf(hiding, names);
     if (json_) {
-      std::transform(hides.begin(), hides.end(), hides.begin(), jsonText);
-      fmt::print("{{\"time_s\":{:.9g},\"visible\":{:.4g},\"hides\":[{}],\"frame\":{}}}\n", run.now(), hiding.visible,
-                 fmt::join(hides, ","), asJson(view, why, names));
+      fmt::print("{{\"time_s\":{:.9g},\"visible\":{:.4g},\"hides\":{},\"frame\":{}}}\n", run.now(), hiding.visible,
+                 nlohmann::json(hides).dump(), asJson(view, why, names));
       return;
     }
     fmt::print("{:8.3f} s  {}", run.now(), inWords(view, why, names));

@@ -51,9 +51,10 @@ int run(int argc, char** argv) {
 
   CheckOptions checked;
   CLI::App* check = app.add_subcommand(
-      "check", "Validate designs, controls, preferences and levels and explain them in numbers one can imagine");
-  auto* checkedFiles =
-      check->add_option("files", checked.files, "designs, *.controls.toml, *.preferences.toml and *.level.toml");
+      "check",
+      "Validate designs, controls, preferences, levels and limits and explain them in numbers one can imagine");
+  auto* checkedFiles = check->add_option(
+      "files", checked.files, "designs, *.controls.toml, *.preferences.toml, *.level.toml and *.limits.toml");
   check->add_flag("--reference", checked.reference, "print all keys with unit, range, default and meaning");
   check->footer("Example: alpglow check demo/trail.camera.toml demo/pad.controls.toml");
   check->callback([&, checkedFiles] {

@@ -7,7 +7,7 @@ rm -rf "$site"
 mkdir -p "$site"
 doxygen docs/Doxyfile
 cp docs/screenshots/*.png "$site"
-cp -r demo "$site"
+cp -r demo LICENSE "$site"
 cd "$site"
 # Every file, and every place within a page, as links name them; then what links ask for.
 { find . | sed 's|^\./||'

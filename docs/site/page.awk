@@ -10,7 +10,6 @@ FNR == 1 { base = FILENAME; sub(/^.*\//, "", base); sub(/\.md$/, "", base) }
 !code && /^## / { $0 = $0 " {#" slug(substr($0, 4)) "}" }
 !code {
   gsub(/\]\((docs\/)?screenshots\//, "](")
-  gsub(/\(LICENSE\)/, "(https://opensource.org/license/mit)")
   gsub(/\]\(#/, "](#" base "-")
   gsub(/\]\((\.\.\/)?examples\)/, "](files.html)")
   gsub(/\]\((\.\.\/)?demo\//, "](demo/")

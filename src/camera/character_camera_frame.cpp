@@ -57,8 +57,9 @@ void CharacterCamera::showChange(View& view, const PullInPose& pose, double seco
   view.designBlend = parts_.change.progress();
   const double radius = nearPlaneRadius(view.nearPlane, view.fieldOfView, view.aspect);
   const ClearFraction clear = clearFraction(obstacles, view.head, view.position, radius);
-  const bool inReason = reachablePoint(view.position) && view.velocity.norm() < fastestChange &&
-                        view.fieldOfView > narrowestChange && view.fieldOfView < widestChange;
+  const bool inReason = reachablePoint(view.position) && reachablePoint(view.freePosition) &&
+                        view.velocity.norm() < fastestChange && view.fieldOfView > narrowestChange &&
+                        view.fieldOfView < widestChange;
   if (!inReason) {  // only for a state that somebody made up
     view = live;
     parts_.change = ViewTransition();

@@ -116,6 +116,23 @@ std::string listed(const BitName (&known)[N], std::uint32_t bits, const char* qu
   return text;
 }
 
+/// In quotes.
+std::string jsonText(const std::string& text) {
+  static const char* const digits = "0123456789abcdef";
+  std::string result = "\"";
+  for (const char c : text) {
+    const auto code = static_cast<unsigned char>(c);
+    if (c == '"' || c == '\\') {
+      result += {'\\', c};
+    } else if (code < 0x20) {
+      result += std::string("\\u00") + digits[code >> 4] + digits[code & 15];
+    } else {
+      result += c;
+    }
+  }
+  return result + '"';
+}
+
 /// One member after the other.
 class JsonObject {
  public:
@@ -139,22 +156,6 @@ class JsonObject {
 bool covers(const Covering& each) { return each.thing != noObstacle && each.opacity < 1; }
 
 }  // namespace
-
-std::string jsonText(const std::string& text) {
-  static const char* const digits = "0123456789abcdef";
-  std::string result = "\"";
-  for (const char c : text) {
-    const auto code = static_cast<unsigned char>(c);
-    if (c == '"' || c == '\\') {
-      result += {'\\', c};
-    } else if (code < 0x20) {
-      result += std::string("\\u00") + digits[code >> 4] + digits[code & 15];
-    } else {
-      result += c;
-    }
-  }
-  return result + '"';
-}
 
 std::string ExplanationNames::of(ObstacleId id) const {
   std::string name = obstacle && id != unnamedObstacle ? obstacle(id) : std::string();

@@ -76,6 +76,7 @@ View ViewTransition::step(double dt, const View& live, const Obstacles* keepClea
   if (!done()) {
     const Vector3d angles = now.angles.vector() + angles_.difference();
     view.position = now.position.vector() + place_.difference();
+    view.freePosition = live.freePosition + place_.difference();
     view.velocity = now.velocity.vector() + place_.speed();
     view.yaw = wrapAngle(angles.x());
     view.pitch = std::clamp(angles.y(), -pi / 2, pi / 2);

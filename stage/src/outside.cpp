@@ -68,7 +68,7 @@ void drawMeanings(Canvas& canvas, Point2 end) {
   double x = end.x;
   for (const Entry& entry :
        {Entry{DebugDraw::Meaning::aim, "crosshair", 62}, Entry{DebugDraw::Meaning::ahead, "foreseen", 56},
-        Entry{DebugDraw::Meaning::limit, "what stops it", 82}, Entry{DebugDraw::Meaning::without, "without", 52},
+        Entry{DebugDraw::Meaning::limit, "what stops it", 82}, Entry{DebugDraw::Meaning::without, "unobstructed", 84},
         Entry{DebugDraw::Meaning::camera, "camera", 50}, Entry{DebugDraw::Meaning::subject, "head, pivot", 70}}) {
     x -= entry.width;
     canvas.text({x, end.y}, entry.words, 11.5, {0.38, 0.36, 0.42});

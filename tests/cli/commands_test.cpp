@@ -153,6 +153,9 @@ TEST(Command, FeelHoldsTracesToLimitsEachOfWhichCanBeBroken) {
   EXPECT_NE(kept.output.find("held.limits.toml: kept is 0."), std::string::npos) << kept.output;
   EXPECT_NE(kept.output.find("but must be at least 1"), std::string::npos) << kept.output;
   EXPECT_NE(kept.output.find("in_speed_mps is "), std::string::npos) << kept.output;
+  const testing::Ran said = testing::alpglow("check " + demo + "refuge.limits.toml");
+  EXPECT_EQ(said.code, 0);
+  EXPECT_NE(said.output.find("kept                   at least 0.6: "), std::string::npos) << said.output;
   EXPECT_EQ(held("kep = 1\n").code, 2);
   EXPECT_EQ(held("").code, 2) << "limits nothing";
   EXPECT_EQ(held("kept = 2\n").code, 2);

@@ -49,7 +49,9 @@ TEST(ViewTransition, ThousandsOfChangesOfMindKeepPlaceAndSpeedContinuous) {
     change.begin(random.between(0.3, 1.2));
     const int steps = random.whole(1, 400);
     for (int i = 0; i < steps; ++i) {
-      const View view = change.step(dt, moving(live, drift, (i + 1) * dt));
+      const View goal = moving(live, drift, (i + 1) * dt), view = change.step(dt, goal);
+      const Vector3d off = view.position - goal.position, freeOff = view.freePosition - goal.freePosition;
+      ASSERT_LT((off - freeOff).norm(), 1e-12) << "where nothing is in the way it is where it would be";
       const Vector3d now = (view.position - before.position) / dt;
       const double yaw = shortestTurn(before.yaw, view.yaw) / dt, lens = (view.fieldOfView - before.fieldOfView) / dt;
       if (run > 0) {

@@ -63,7 +63,5 @@ struct ExplanationNames {
 std::string inWords(const View& view, const Explanation& why, const ExplanationNames& names = {});
 /// The same for a program: one object on one line, null where there is nothing; keys with their units, places without.
 std::string asJson(const View& view, const Explanation& why, const ExplanationNames& names = {});
-/// A text in quotes as JSON has it.
-std::string jsonText(const std::string& text);
 
 }  // namespace alpglow
