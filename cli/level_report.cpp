@@ -43,10 +43,12 @@ std::string explain(const io::Level& level) {
                          [label](const io::LevelObject& object) { return object.labelled(label); });
   };
   std::string text = fmt::format(
-      "Level \"{}\"\n  objects               {}: {} large, {} see-through, {} walk-through; {} movers, {} targets\n"
+      "Level \"{}\"\n  objects               {}: {} large, {} soft, {} see-through, {} walk-through; {} movers, {} "
+      "targets\n"
       "  character             {:.2f} m high, walks {:.1f} m/s, runs {:.1f} m/s\n",
-      level.name, level.objects.size(), labelled("large"), labelled("see-through"), labelled("walk-through"),
-      level.movers.size(), level.targets.size(), level.body.height, level.body.walkSpeed, level.body.runSpeed);
+      level.name, level.objects.size(), labelled("large"), labelled("soft"), labelled("see-through"),
+      labelled("walk-through"), level.movers.size(), level.targets.size(), level.body.height, level.body.walkSpeed,
+      level.body.runSpeed);
   for (const io::LevelRegion& of : level.regions) {
     const Region& r = of.region;
     text += fmt::format("  region {:<14} {:.3g} × {:.3g} × {:.3g} m at {:.3g}, {:.3g}, {:.3g}; left {:.2g} m outside\n",

@@ -34,7 +34,7 @@ yaw_deg = 20
 
 # [[cylinder]]
 # name = "hay-cart"
-# labels = ["large"]           # looked past, kept out of, faded; also see-through and walk-through
+# labels = ["large"]           # looked past, kept out of, faded; also soft, see-through and walk-through
 # base_m = [-4, 0, -5]
 # radius_m = 1.4
 # height_m = 2.2

@@ -85,6 +85,7 @@
 // view/unrest                 a living hand holds the camera
 // view/push                   short displacements by the game: recoil, a landing
 // view/explanation            why the camera is where it is, for people and programs
+// view/fading                 what hides a subject is drawn less
 // view/hiding                 what stands between an eye and a body
 // view/debug_draw             a camera drawn from outside
 // view/hand_aim               what a shot from the hand meets instead
@@ -211,6 +212,7 @@
 #include "alpglow/space/walk_motion.hpp"
 #include "alpglow/view/debug_draw.hpp"
 #include "alpglow/view/explanation.hpp"
+#include "alpglow/view/fading.hpp"
 #include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/hiding.hpp"
 #include "alpglow/view/projection.hpp"

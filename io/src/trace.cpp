@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <charconv>
+#include <cstdlib>
 #include <iterator>
 #include <sstream>
 
@@ -48,6 +49,15 @@ std::vector<std::string> splitRow(const std::string& row) {
 std::vector<std::string> wordsOf(const std::string& column) {
   std::istringstream text(column);
   return {std::istream_iterator<std::string>(text), std::istream_iterator<std::string>()};
+}
+
+std::map<std::string, double> pairsOf(const std::string& column) {
+  std::map<std::string, double> pairs;
+  for (const std::string& word : wordsOf(column)) {
+    const std::size_t equals = word.rfind('=');
+    if (equals != std::string::npos) pairs[word.substr(0, equals)] = std::strtod(word.c_str() + equals + 1, nullptr);
+  }
+  return pairs;
 }
 
 bool happened(const TraceFrame& frame, const std::string& event) {

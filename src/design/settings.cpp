@@ -44,7 +44,8 @@ const Setting<LP> lookPastSettings[] = {
     number<LP, &LP::out, &LPO::delay>("out_delay_s", "s", 0, 10, 1,
                                       "quiet time before the camera goes out past where a large thing was"),
     number<LP, &LP::out, &LPO::halfLife>("out_half_life_s", "s", 0, 10, 1, "half-life of going out again"),
-    number<LP, &LP::opacity>("opacity", "", 0, 1, 1, "how much of a large thing is drawn where it covers the subject"),
+    number<LP, &LP::opacity>("opacity", "", 0, 1, 1,
+                             "how much of a large or soft thing is drawn where it covers the subject"),
     number<LP, &LP::fadeHalfLife>("fade_half_life_s", "s", 0, 5, 1, "half-life of fading"),
 };
 

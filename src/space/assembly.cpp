@@ -11,10 +11,13 @@ using Eigen::Vector3d;
 
 namespace {
 
-/// Of a part's thing what the part lets it stop; in a part that is large what would stop the camera is large.
+/// Of a part's thing what the part lets it stop; in a part that is large or soft what would stop the camera is that.
 std::uint32_t stopsWithin(std::uint32_t part, std::uint32_t thing) {
-  const bool large = (thing & Purpose::large) != 0 || ((part & Purpose::large) != 0 && (thing & Purpose::camera) != 0);
-  return (part & thing) | (large ? std::uint32_t{Purpose::large} : 0u);
+  std::uint32_t stops = part & thing;
+  for (const std::uint32_t kind : {Purpose::large, Purpose::soft}) {
+    if ((thing & kind) != 0 || ((part & kind) != 0 && (thing & Purpose::camera) != 0)) stops |= kind;
+  }
+  return stops;
 }
 
 constexpr double infinity = std::numeric_limits<double>::infinity();
@@ -150,15 +153,25 @@ bool Assembly::encloses(const Vector3d& point) const noexcept {
   });
 }
 
+/// By what the part lets its things stop (`stopsWithin`).
+Contact Assembly::castWithin(const Part& part, const Vector3d& from, const Vector3d& displacement,
+                             Purpose::Bit purpose) {
+  const bool stops = (part.thing.stops & purpose) != 0, isKind = (purpose & (Purpose::large | Purpose::soft)) != 0;
+  Contact first{displacement.norm(), noObstacle};
+  if (stops || isKind) first = part.what->cast(from, displacement, purpose);
+  if (!stops || !isKind || std::isnan(first.distance)) return first;
+  const Contact other = part.what->cast(from, displacement, Purpose::camera);
+  return other.hit() && !(other.distance >= first.distance) ? other : first;
+}
+
 Contact Assembly::ray(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept {
   const double length = displacement.norm();
   Contact first{length, noObstacle};
   if (!(length > 0) || !(length < infinity)) return first;
   for (const Part& part : parts_) {
     const Bounds way = Bounds::around(from).with(from + displacement * (first.distance / length));
-    if (!part.shown || (part.thing.stops & purpose) == 0 || (!part.placed.empty() && !part.placed.touches(way)))
-      continue;
-    Contact contact = part.what->cast(part.inverse * from, part.inverse.linear() * displacement, purpose);
+    if (!part.shown || (!part.placed.empty() && !part.placed.touches(way))) continue;
+    Contact contact = castWithin(part, part.inverse * from, part.inverse.linear() * displacement, purpose);
     if (std::isnan(contact.distance)) return noAnswer();
     if (!contact.hit()) continue;
     contact.distance *= length / (part.inverse.linear() * displacement).norm();

@@ -86,7 +86,8 @@ LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, doubl
   }
   cameIn_ = shown < length - seen;
   const bool past = shown > way.from();
-  fade(past ? way.first.obstacle : noObstacle, past ? way.behind(shown).obstacle : noObstacle, seconds, settings);
+  const ObstacleId ends[] = {past ? way.first.obstacle : noObstacle, past ? way.behind(shown).obstacle : noObstacle};
+  fade(covers_, ends, seconds, settings);
   return pose;
 }
 
@@ -109,20 +110,20 @@ double LookPast::pushedOn(const Way& way, double seconds, const LookPastSettings
   return way.clear(way.length + pushed) ? pushed : -1;
 }
 
-/// What covers comes to its opacity while the others come back; a new one takes the place of the plainest of those.
-void LookPast::fade(ObstacleId first, ObstacleId last, double seconds, const LookPastSettings& settings) {
+/// A new one takes the place of the plainest of those that do not cover.
+void fade(Span<Covering> things, Span<const ObstacleId> covering, double seconds, const LookPastSettings& settings) {
   constexpr double plain = 0.999;
   const auto covers = [&](const Covering& each) {
-    return each.thing != noObstacle && (each.thing == first || each.thing == last);
+    return each.thing != noObstacle && std::find(covering.begin(), covering.end(), each.thing) != covering.end();
   };
-  for (const ObstacleId thing : {first, last}) {
+  for (const ObstacleId thing : covering) {
     const auto known = [thing](const Covering& each) { return each.thing == thing; };
-    if (thing == noObstacle || std::any_of(covers_.begin(), covers_.end(), known)) continue;
+    if (thing == noObstacle || std::any_of(things.begin(), things.end(), known)) continue;
     const auto plainness = [&](const Covering& each) { return covers(each) ? -1 : each.opacity; };
-    *std::max_element(covers_.begin(), covers_.end(),
+    *std::max_element(things.begin(), things.end(),
                       [&](const Covering& a, const Covering& b) { return plainness(a) < plainness(b); }) = {thing, 1};
   }
-  for (Covering& each : covers_) {
+  for (Covering& each : things) {
     if (each.thing == noObstacle) continue;
     each.opacity = approach(each.opacity, covers(each) ? settings.opacity : 1, settings.fadeHalfLife, seconds);
     if (!covers(each) && each.opacity > plain) each = Covering();

@@ -10,8 +10,10 @@
 
 namespace alpglow::stage {
 
-/// What an object stops: the eye looks through a window, and the crosshair is on it; it looks past what is large.
+/// What an object stops: the eye looks through a window, and the crosshair is on it; it looks past what is large; what
+/// is soft hides targets and stops nothing.
 inline std::uint32_t stopsOf(const io::LevelObject& object) {
+  if (object.labelled("soft")) return std::uint32_t{Purpose::soft} | Purpose::sight;
   if (object.labelled("large")) return Purpose::large | (Purpose::all & ~std::uint32_t{Purpose::camera});
   return object.labelled("see-through") ? std::uint32_t{Purpose::aim} : std::uint32_t{Purpose::all};
 }

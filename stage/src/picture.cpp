@@ -64,11 +64,13 @@ void appendObject(std::vector<Vertex>& vertices, const io::LevelObject& object) 
   appendMesh(vertices, object.mesh, groupColour(object.group), object.group == "lantern" ? 1.0f : 0.0f);
 }
 
-/// What a mover carries, or what rests (−1), but for what is large: that may fade.
+bool mayFade(const io::LevelObject& object) { return object.labelled("large") || object.labelled("soft"); }
+
+/// What a mover carries, or what rests (−1), but for what may fade.
 std::vector<Vertex> levelVertices(const io::Level& level, int mover) {
   std::vector<Vertex> vertices;
   for (const io::LevelObject& object : level.objects) {
-    if (object.mover == mover && !object.labelled("large")) appendObject(vertices, object);
+    if (object.mover == mover && !mayFade(object)) appendObject(vertices, object);
   }
   return vertices;
 }
@@ -95,10 +97,10 @@ struct Painter::Context {
     for (std::size_t i = 0; i < shown.movers.size(); ++i)
       carried.emplace_back(levelVertices(shown, static_cast<int>(i)));
     for (const io::LevelObject& object : shown.objects) {
-      if (object.labelled("large")) {
+      if (mayFade(object)) {
         std::vector<Vertex> vertices;
         appendObject(vertices, object);
-        large.emplace_back(object, vertices);
+        fading.emplace_back(object, vertices);
       }
       if (object.group == "lantern" && object.mover < 0) lanterns.push_back(middleOf(object.mesh).cast<float>());
     }
@@ -109,12 +111,12 @@ struct Painter::Context {
   const io::Level& level;
   VertexBuffer ground;
   std::deque<VertexBuffer> carried;  // by mover
-  struct Large {
-    Large(const io::LevelObject& one, const std::vector<Vertex>& vertices) : object(one), mesh(vertices) {}
+  struct MayFade {
+    MayFade(const io::LevelObject& one, const std::vector<Vertex>& vertices) : object(one), mesh(vertices) {}
     const io::LevelObject& object;
     VertexBuffer mesh;
   };
-  std::deque<Large> large;
+  std::deque<MayFade> fading;
   VertexBuffer figure, screen;
   ShadowMap shadowMap;
   std::optional<RenderTarget> target;
@@ -144,7 +146,7 @@ struct Painter::Context {
     }
   }
 
-  void drawLarge(Program& program, double time, const Large& each) {
+  void drawFading(Program& program, double time, const MayFade& each) {
     program.set("model", each.object.mover < 0 ? Matrix4f(Matrix4f::Identity())
                                                : moverTransform(static_cast<std::size_t>(each.object.mover), time));
     each.mesh.draw();
@@ -155,7 +157,7 @@ struct Painter::Context {
     shadow.use();
     shadow.set("toLight", toLight);
     drawLevel(shadow, shot.time);
-    for (const Large& each : large) drawLarge(shadow, shot.time, each);
+    for (const MayFade& each : fading) drawFading(shadow, shot.time, each);
     shadow.set("model", figureTransform(shot));
     figure.draw();
   }
@@ -182,9 +184,10 @@ struct Painter::Context {
     solid.set("gridStrength", 1.0f);
     solid.set("opacity", 1.0f);
     drawLevel(solid, shot.time);
-    for (const Large& each : large) {
-      solid.set("opacity", each.object.name == shot.covering ? static_cast<float>(shot.coveringOpacity) : 1.0f);
-      drawLarge(solid, shot.time, each);
+    for (const MayFade& each : fading) {
+      const auto covers = shot.covering.find(each.object.name);
+      solid.set("opacity", covers == shot.covering.end() ? 1.0f : static_cast<float>(covers->second));
+      drawFading(solid, shot.time, each);
     }
     if (shot.opacity <= 0) return;
     solid.set("model", figureTransform(shot));

@@ -37,7 +37,9 @@ class Rehearsal::Run {
         controls_(options.controls, options.preferences),
         walker_(stage),
         near_(stage.obstacles()),
-        cameras_(design, stage, options.obstacles != nullptr ? *options.obstacles : near_, walker_.drawn(0)) {}
+        cameras_(design, stage, options.obstacles != nullptr ? *options.obstacles : near_, walker_.drawn(0)),
+        soft_(std::any_of(stage.level().objects.begin(), stage.level().objects.end(),
+                          [](const io::LevelObject& object) { return object.labelled("soft"); })) {}
 
   double now() const { return now_; }
   const View& view() const { return view_; }
@@ -177,6 +179,12 @@ class Rehearsal::Run {
 
   io::TraceFrame record(const Subject& subject, double time, double dt) {
     io::TraceFrame row = traceRow(view_, subject, stage_, cameras_, controls_);
+    if (showsSubject(row)) {
+      if (soft_) fadeSoft(subject, dt);
+      addHiding(row, view_, subject, stage_, fading_);
+    } else {
+      fading_.cut();
+    }
     row.frame = frames_++;
     row.time = time;
     row.dt = dt;
@@ -185,6 +193,16 @@ class Rehearsal::Run {
     row.lookY = looked_.y;
     row.zoom = zoomed_;
     return row;
+  }
+
+  /// Not from its own eyes.
+  bool showsSubject(const io::TraceFrame& row) const { return cameras_.name() != "character" || row.freeDistance > 0; }
+
+  void fadeSoft(const Subject& subject, double dt) {
+    if (view_.cut) fading_.cut();
+    const auto body = bodyPoints(subject, view_.position);
+    fading_.update(whatHides(view_.position, body, stage_.obstacles(), Purpose::soft), dt,
+                   cameras_.character().design().design().large);
   }
 
   const Stage& stage_;
@@ -205,6 +223,8 @@ class Rehearsal::Run {
   std::size_t nextEvent_ = 0, nextCue_ = 0, nextTurn_ = 0;
   Displacement looked_;
   double zoomed_ = 0;
+  bool soft_;  // there is something soft in the level
+  Fading fading_;
 };
 
 Rehearsal::Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take,

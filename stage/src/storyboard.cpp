@@ -41,8 +41,8 @@ Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
   shot.heading = degrees(frame.subjectHeading);
   shot.height = body.height * (frame.head.y() - frame.subject.y()) / body.eyeHeight;  // lower when crouching
   shot.opacity = frame.filmed == "character" || frame.filmed.empty() ? frame.opacity : 0;
-  shot.covering = frame.covering;
-  shot.coveringOpacity = frame.coveringOpacity;
+  shot.covering = io::pairsOf(frame.fading);
+  if (!frame.covering.empty()) shot.covering[frame.covering] = frame.coveringOpacity;
   shot.time = drawnTime(frame.time);
   return shot;
 }
@@ -119,6 +119,9 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   }
   if (!frame.covering.empty() && frame.coveringOpacity < 0.99)
     note(fmt::format("past {}, {:.0f} % drawn", frame.covering, 100 * frame.coveringOpacity));
+  for (const auto& [name, opacity] : io::pairsOf(frame.fading)) {
+    if (opacity < 0.99) note(fmt::format("through {}, {:.0f} % drawn", name, 100 * opacity));
+  }
   canvas.text({at.x + 20, line + 16}, notes, 11.5, soft);
 }
 
@@ -179,7 +182,7 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
       seen.names.obstacle = [&stage](ObstacleId id) { return stage.nameOf(id); };
       seen.from = shot.view = outsideOf(seen.camera, stage.obstacles(), frame.aspect);
       shot.opacity = 1;
-      shot.coveringOpacity = 1;
+      shot.covering.clear();
     }
     const Image image = painter.paint(shot, width, high);
     const std::size_t line = i / columns;

@@ -152,4 +152,18 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   return row;
 }
 
+void addHiding(io::TraceFrame& row, const View& view, const Subject& subject, const Stage& stage,
+               const Fading& fading) {
+  std::vector<Eigen::Vector3d> inPicture;
+  const auto body = bodyPoints(subject, view.position);
+  for (const Eigen::Vector3d& point : body) {
+    const auto place = view.onScreen(point);
+    if (place && place->cwiseAbs().maxCoeff() <= 1) inPicture.push_back(point);
+  }
+  const Hiding hiding = whatHides(view.position, inPicture, stage.obstacles(), Purpose::camera);
+  row.visible = hiding.visible * static_cast<double>(inPicture.size()) / static_cast<double>(body.size());
+  for (const Covering& each : fading.all())
+    row.fading += fmt::format("{}{}={:.3f}", row.fading.empty() ? "" : " ", stage.nameOf(each.thing), each.opacity);
+}
+
 }  // namespace alpglow::stage

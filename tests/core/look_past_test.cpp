@@ -4,7 +4,10 @@
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/group_camera.hpp"
 #include "alpglow/framing/lens.hpp"
+#include "alpglow/space/assembly.hpp"
 #include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/space/triangle_mesh.hpp"
+#include "alpglow/view/fading.hpp"
 #include "support/boxes.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
@@ -13,6 +16,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <initializer_list>
+#include <limits>
 #include <vector>
 
 namespace alpglow {
@@ -64,6 +69,73 @@ TEST(LookPast, LooksPastWhatStandsBetweenAndFadesIt) {
       return each.thing == thing && each.opacity < 0.3;
     })) << thing;
   }
+}
+
+Hiding hidingBy(std::initializer_list<ObstacleId> things) {
+  Hiding hiding;
+  for (const ObstacleId thing : things) hiding.things[hiding.count++] = thing;
+  return hiding;
+}
+
+TEST(Fading, FadesWhatHidesByItsHalfLifeAtAnyFrameRateAndForgetsWhatCameBack) {
+  for (const int rate : {24, 240}) {
+    Fading fading;
+    fading.update(hidingBy({}), 1.0 / rate, {});
+    for (int i = 0; i < rate / 4; ++i) fading.update(hidingBy({7, 3}), 1.0 / rate, {});
+    EXPECT_EQ(fading.all().size(), 2u);
+    EXPECT_NEAR(fading.opacityOf(3), 0.25 + 0.75 * std::exp2(-2.5), 1e-12);
+    for (int i = 0; i < rate / 4; ++i) fading.update(hidingBy({7}), 1.0 / rate, {});
+    EXPECT_NEAR(fading.opacityOf(3), 1 - 0.75 * (1 - std::exp2(-2.5)) * std::exp2(-2.5), 1e-12);
+    for (int i = 0; i < 2 * rate; ++i) fading.update(hidingBy({7}), 1.0 / rate, {});
+    ASSERT_EQ(fading.all().size(), 1u);
+    EXPECT_EQ(fading.all()[0].thing, 7u);
+    EXPECT_EQ(fading.opacityOf(3), 1);
+  }
+}
+
+TEST(Fading, IsAtOnceAsItWillBeBehindACutAndNoTimeChangesNothing) {
+  Fading fading;
+  fading.update(hidingBy({4}), 0, {});
+  EXPECT_EQ(fading.opacityOf(4), 0.25) << "at first";
+  fading.cut();
+  fading.update(hidingBy({5}), 0.01, {});
+  EXPECT_EQ(fading.opacityOf(5), 0.25);
+  EXPECT_EQ(fading.all().size(), 1u);
+  for (const double dt : {0.0, -1.0, std::nan(""), std::numeric_limits<double>::infinity()})
+    fading.update(hidingBy({}), dt, {});
+  EXPECT_EQ(fading.opacityOf(5), 0.25);
+}
+
+TEST(Fading, HasRoomForAllThatHidesWhateverHidBefore) {
+  Fading fading;
+  Hiding before, now;
+  for (ObstacleId i = 0; i < Hiding::most; ++i) before.things[i] = i, now.things[i] = 100 + i;
+  before.count = now.count = Hiding::most;
+  for (int i = 0; i < 60; ++i) fading.update(before, 1.0 / 60, {});
+  for (int i = 0; i < 60; ++i) fading.update(now, 1.0 / 60, {});
+  for (const ObstacleId thing : now.all()) EXPECT_NEAR(fading.opacityOf(thing), 0.25, 1e-3);
+}
+
+TEST(Fading, FindsSoftThingsOnlyAlsoInPartsOfAWorld) {
+  const auto sheetAt = [](double z) { return std::vector<Triangle>{{{-3, 0, z}, {3, 0, z}, {0, 4, z}}}; };
+  const std::uint32_t soft = std::uint32_t{Purpose::soft} | Purpose::sight;
+  const std::vector<Triangle> first = sheetAt(1), second = sheetAt(2);
+  Thing leaves;
+  leaves.stops = soft;
+  const TriangleMesh hedge(first, leaves), fence(second, Thing());
+  Assembly world;
+  world.add(hedge, hedge.bounds(), {8});
+  Thing all = leaves;
+  all.id = 9;
+  world.add(fence, fence.bounds(), all);
+  const Vector3d points[] = {head};
+  const Hiding hiding = whatHides({0, 1.7, 4}, points, world, Purpose::soft);
+  ASSERT_EQ(hiding.count, 2u);
+  EXPECT_EQ(hiding.things[0], 9u);
+  EXPECT_EQ(hiding.things[1], 8u);
+  EXPECT_EQ(whatHides({0, 1.7, 4}, points, world, Purpose::camera).count, 0u);
+  const Neighbourhood near(world);
+  EXPECT_EQ(static_cast<const Obstacles&>(near).sweep({0, 1.7, 4}, {0, 0, -4}, 0.2).distance, 4) << "the camera passes";
 }
 
 TEST(LookPast, IsPushedBackByWhatBacksIntoItAndComesBack) {

@@ -89,6 +89,24 @@ TEST(Rehearsal, AGameHasASayAtEachTick) {
   EXPECT_EQ(trace[50].framing, "alert");
 }
 
+TEST(Rehearsal, SoftThingsLetTheCameraPassAndFade) {
+  io::Level level;
+  level.objects.push_back({"hedge", "larch", {"soft"}, io::boxMesh({0, 0, 1.5}, {4, 4, 0.4}, 0), true});
+  const io::Trace through = played(CompiledDesign(CameraDesign()), "1 end\n", {}, level);
+  for (const io::TraceFrame& frame : through) {
+    EXPECT_EQ(frame.distance, frame.freeDistance);
+    EXPECT_EQ(frame.fading, "hedge=0.250") << "from the first frame on, which is a cut";
+    EXPECT_EQ(frame.visible, 1);
+  }
+  const io::Trace away = played(CompiledDesign(CameraDesign()), "0.1 MouseMove 2000 0\n2 end\n", {}, level);
+  EXPECT_EQ(away.back().fading, "") << "nothing is before it any more";
+  EXPECT_LT(io::pairsOf(away[8].fading).at("hedge"), 0.6) << "but it comes back gently";
+  level.objects[0] = {"sill", "stone", {}, io::boxMesh({0, 0, 1}, {4, 1.2, 0.2}, 0), true};
+  const io::Trace over = played(CompiledDesign(CameraDesign()), "1 end\n", {}, level);
+  EXPECT_GT(over.back().visible, 0.3);
+  EXPECT_LT(over.back().visible, 0.9) << "the feet are behind it";
+}
+
 TEST(Rehearsal, RegionsSetConditionsOfFramings) {
   io::Level level;
   level.regions.emplace_back().flag = "indoors";

@@ -135,7 +135,7 @@ class LevelByForce {
   explicit LevelByForce(const io::Level& level)
       : level_(level), carried_(level.movers.size()), large_(level.movers.size()) {
     for (const io::LevelObject& object : level.objects) {
-      if (object.labelled("see-through")) continue;
+      if (object.labelled("see-through") || object.labelled("soft")) continue;
       BruteForce& part = object.mover < 0 ? still_ : carried_[static_cast<std::size_t>(object.mover)];
       if (object.labelled("large") && object.mover >= 0) large_[static_cast<std::size_t>(object.mover)] = true;
       for (const auto& t : object.mesh.triangles) {

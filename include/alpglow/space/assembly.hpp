@@ -18,9 +18,8 @@ namespace alpglow {
 class Assembly final : public Surroundings {
  public:
   /// A part, in its own space, and the bounds of all of it there; it must outlive this. A thing with an id names
-  /// everything in the part, and its `stops` is what the part stops at most (one that is large makes large what would
-  /// stop the camera); without an id each keeps its own. Returns
-  /// the part's number.
+  /// everything in the part, and its `stops` is what the part stops at most (one that is large or soft makes that what
+  /// would stop the camera); without an id each keeps its own. Returns the part's number.
   std::size_t add(const Surroundings& part, const Bounds& bounds, const Thing& thing = Thing());
   /// A part as it stands in the world: it never moves.
   std::size_t add(const Surroundings& part) { return add(part, Bounds()); }
@@ -53,6 +52,8 @@ class Assembly final : public Surroundings {
 
   void listAll(const Bounds& bounds, Found& found) const noexcept;
   bool encloses(const Eigen::Vector3d& point) const noexcept;
+  static Contact castWithin(const Part& part, const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
+                            Purpose::Bit purpose);
   Contact ray(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit purpose) const noexcept;
 
   std::vector<Part> parts_;

@@ -12,6 +12,7 @@
 // last. A camera that is behind stays there, and is pushed farther back as long as walls leave room; one for which
 // there is none comes in before them, at once, and goes out again gently once nothing large is in its way.
 
+#include "alpglow/base/span.hpp"
 #include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/obstacles.hpp"
 
@@ -27,7 +28,8 @@ struct LookPastSettings {
   /// Half-life by which it comes back from there, seconds; and delay and half-life of going out again.
   double backHalfLife = 0.25;
   EaseOutSettings out = {0.3, 0.15};
-  /// How much of a large thing is drawn where it covers the subject, 0 … 1; and the half-life of fading, seconds.
+  /// How much of a large or soft thing is drawn where it covers the subject, 0 … 1; and the half-life of fading,
+  /// seconds.
   double opacity = 0.25, fadeHalfLife = 0.1;
 };
 
@@ -38,6 +40,10 @@ struct Covering {
 };
 /// What fades, and what comes back from that; `noObstacle` where there are fewer.
 using Coverings = std::array<Covering, 4>;
+
+/// Time passes: each thing that covers comes to its opacity, all others come back and are forgotten. There must be
+/// room for everything that covers.
+void fade(Span<Covering> things, Span<const ObstacleId> covering, double seconds, const LookPastSettings& settings);
 
 struct LookPastPose {
   /// Of the way from the head to the camera, 0 … 1; and how much farther it is pushed back, metres.
@@ -85,7 +91,6 @@ class LookPast {
  private:
   struct Way;
   double pushedOn(const Way& way, double seconds, const LookPastSettings& settings, double scale) const;
-  void fade(ObstacleId first, ObstacleId last, double seconds, const LookPastSettings& settings);
 
   EaseOut before_;
   double pushed_ = 0, seconds_ = 0;

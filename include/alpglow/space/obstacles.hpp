@@ -30,6 +30,7 @@ struct Purpose {
     focus = 8,   // how far away the player looks
     all = 15,
     large = 16,  // instead of `camera`: the camera keeps out of it and looks past it (space/look_past.hpp)
+    soft = 32,   // instead of `camera`: it lets the camera pass and fades where it hides the subject (view/fading.hpp)
   };
 };
 

@@ -25,8 +25,8 @@ struct LevelObject {
   std::string name;
   /// What it is made of, for pictures.
   std::string group;
-  /// The labels "walk-through" (does not stop the character), "see-through" (stops the crosshair only) and "large" (is
-  /// looked past) have a meaning here; others are the level's own.
+  /// The labels "walk-through" (does not stop the character), "see-through" (stops the crosshair only), "large" (is
+  /// looked past) and "soft" (lets the camera pass, and fades) have a meaning here; others are the level's own.
   std::vector<std::string> labels;
   Mesh mesh;
   /// The mesh is the closed surface of a convex solid.

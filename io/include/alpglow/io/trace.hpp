@@ -3,6 +3,7 @@
 
 #include <Eigen/Core>
 
+#include <map>
 #include <string>
 #include <type_traits>
 #include <utility>
@@ -50,6 +51,10 @@ struct TraceFrame {
   double groupSplits = 0;
   /// Of the subject in the world, along the ground and up, metres per second.
   double speed = 0, climb = 0;
+  /// Soft things that are not fully drawn, as name=opacity, separated by spaces; and the share of the subject's body
+  /// that is in the picture and that nothing solid hides, 0 … 1.
+  std::string fading;
+  double visible = 1;
   /// The world's clock, seconds.
   double world = 0;
   /// What began or ended in this frame, separated by spaces.
@@ -78,6 +83,8 @@ using Trace = std::vector<TraceFrame>;
 
 /// What stands between the spaces of a column: events, flags, blocks.
 std::vector<std::string> wordsOf(const std::string& column);
+/// A column of name=number, by name.
+std::map<std::string, double> pairsOf(const std::string& column);
 /// Whether an event happened in this frame.
 bool happened(const TraceFrame& frame, const std::string& event);
 
@@ -192,6 +199,8 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::groupSplits>("group_splits"),
     traceColumn<&TraceFrame::speed>("speed_mps"),
     traceColumn<&TraceFrame::climb>("climb_mps"),
+    traceColumn<&TraceFrame::fading>("fading"),
+    traceColumn<&TraceFrame::visible>("visible"),
 };
 
 std::string writeTrace(const Trace& trace);

@@ -8,6 +8,7 @@
 #include "alpglow/view/view.hpp"
 
 #include <cstdint>
+#include <map>
 #include <memory>
 #include <string>
 #include <vector>
@@ -28,9 +29,8 @@ struct Shot {
   double heading = 0;
   double height = 1.8;
   double opacity = 1;
-  /// The large thing that covers the subject, and how much of it to draw.
-  std::string covering;
-  double coveringOpacity = 1;
+  /// Large and soft things that cover the subject, and how much of each to draw.
+  std::map<std::string, double> covering;
   /// When it is, for what moves in the level, seconds.
   double time = 0;
 };
