@@ -35,6 +35,13 @@ std::string explain(const io::Limits& limits) {
       text += fmt::format("  {:<22} at {} {:g}: {}\n", key.key, key.atLeast ? "least" : "most", *limits.values[i],
                           key.help);
   }
+  for (std::size_t i = 0; i < io::feltCount; ++i) {
+    const io::LimitKey& key = io::limitKeys()[i];
+    const io::Verdicts &set = limits.verdicts[i], &usual = key.verdicts;
+    if (set.fine != usual.fine || set.bad != usual.bad)
+      text += fmt::format("  {:<22} fine to {:g}, bad from {:g} on (else {:g}, {:g})\n", key.key, set.fine, set.bad,
+                          usual.fine, usual.bad);
+  }
   return text;
 }
 

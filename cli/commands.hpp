@@ -28,15 +28,28 @@ struct RehearsalFiles {
   stage::WorldKind world = stage::WorldKind::bullet;
 };
 
-int runRehearse(const RehearsalFiles& files, const std::string& trace);
+struct RehearseRequest {
+  RehearsalFiles files;
+  std::string trace;  // where it goes; nowhere without a name
+  std::string limits;
+  bool json = false;
+};
+/// Prints what a player feels. With limits: 1 if any is broken, one line for each.
+int runRehearse(const RehearseRequest& request);
 int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times,
                   bool outside);
 /// Prints why the camera is where it is: at these times, or each time that it changes.
 int runExplain(const RehearsalFiles& files, const std::vector<double>& times, bool json);
 
-/// Prints what a player notices, in numbers, of each trace and of all; every pop; and what there was room for at best.
-/// With limits: 1 if any is broken by all of them together, one line for each.
-int runFeel(const std::vector<std::string>& traces, bool pops, bool bound, const std::string& limits);
+struct FeelRequest {
+  std::vector<std::string> traces;
+  /// Lists every pop; what there was room for at best; every number of all together with its verdict; or all as JSON.
+  bool pops = false, bound = false, details = false, json = false;
+  std::string limits;
+};
+/// Prints what a player notices of obstacles, a row for each trace and for all. With limits: 1 if any is broken by all
+/// of them together, one line for each.
+int runFeel(const FeelRequest& request);
 
 struct PlotRequest {
   std::vector<std::string> traces;

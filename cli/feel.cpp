@@ -1,10 +1,13 @@
 #include "commands.hpp"
+#include "feel_report.hpp"
 
 #include "alpglow/feel/feel.hpp"
 
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <cmath>
 #include <filesystem>
 
 namespace alpglow::cli {
@@ -12,19 +15,23 @@ namespace alpglow::cli {
 namespace {
 
 using feel::LookRate;
+using io::Felt;
 
 constexpr const char* header =
     "{:<{}}       s  pops/min  at rest  slowly  in flicks  pumps/min   deep  kept %  < {:.1f} m %  in m/s    calm  "
     "head °/s\n";
 
 void printRow(const std::string& name, std::size_t width, const feel::Feel& f) {
-  const auto pops = [&f](LookRate look) { return f.perMinute(f.popsAt(look)); };
-  fmt::print(
-      "{:<{}} {:>7.1f}  {:>8.1f}  {:>7.1f}  {:>6.1f}  {:>9.1f}  {:>9.1f}  {:>5.1f}  {:>6.1f}  {:>9.1f}  {:>6.1f}  "
-      "{:>6.1f}  {:>8.0f}\n",
-      name, width, f.seconds, f.perMinute(static_cast<double>(f.pops.size())), pops(LookRate::rest),
-      pops(LookRate::slow), pops(LookRate::flick), f.perMinute(f.pumps), f.perMinute(f.deepPumps), 100 * f.kept,
-      100 * f.close, f.inSpeed, f.calmInSpeed, f.headSpeed);
+  const auto cell = [](double value, int decimals) {
+    return std::isnan(value) ? std::string("-") : fmt::format("{:.{}f}", value, decimals);
+  };
+  const auto pops = [&](LookRate look) { return cell(f.perMinute(f.popsAt(look)), 1); };
+  const auto of = [&](Felt what, int decimals, double factor = 1) { return cell(factor * f.of(what), decimals); };
+  fmt::print("{:<{}} {:>7.1f}  {:>8}  {:>7}  {:>6}  {:>9}  {:>9}  {:>5}  {:>6}  {:>9}  {:>6}  {:>6}  {:>8}\n", name,
+             width, f.seconds, of(Felt::popsPerMinute, 1), pops(LookRate::rest), pops(LookRate::slow),
+             pops(LookRate::flick), of(Felt::pumpsPerMinute, 1), of(Felt::deepPumpsPerMinute, 1),
+             of(Felt::kept, 1, 100), of(Felt::close, 1, 100), of(Felt::inSpeed, 1), of(Felt::calmInSpeed, 1),
+             of(Felt::headSpeed, 0));
 }
 
 void printPops(const feel::Feel& f) {
@@ -36,8 +43,9 @@ void printPops(const feel::Feel& f) {
 
 }  // namespace
 
-int runFeel(const std::vector<std::string>& traces, bool pops, bool bound, const std::string& limits) {
-  const io::Limits held = limits.empty() ? io::Limits() : io::readLimits(limits);
+int runFeel(const FeelRequest& request) {
+  const auto& [traces, pops, bound, details, json, limits] = request;
+  const io::Limits held = limitsOf(limits);
   std::vector<io::Trace> read;
   std::size_t width = 7;
   std::vector<std::string> names;
@@ -46,21 +54,28 @@ int runFeel(const std::vector<std::string>& traces, bool pops, bool bound, const
     names.push_back(std::filesystem::path(path).stem().string());
     width = std::max(width, names.back().size());
   }
-  fmt::print(fmt::runtime(header), "", width, feel::closeDistance);
   feel::FeelMeter all, best;
+  if (!json) fmt::print(fmt::runtime(header), "", width, feel::closeDistance);
+  nlohmann::json said = nlohmann::json::object();
   for (std::size_t i = 0; i < read.size(); ++i) {
     feel::FeelMeter one;
     one.add(read[i]);
     all.add(read[i]);
     if (bound) best.add(feel::withPerfectForesight(read[i]));
+    if (json) said[traces[i]] = asJson(one.feel(), held);
+    if (json) continue;
     printRow(names[i], width, one.feel());
     if (pops) printPops(one.feel());
   }
-  if (read.size() > 1) printRow("all", width, all.feel());
-  if (bound) printRow("at best", width, best.feel());
-  const std::vector<std::string> broken = feel::broken(all.feel(), held);
-  for (const std::string& line : broken) fmt::print("{}: {}\n", limits, line);
-  return broken.empty() ? 0 : 1;
+  const feel::Feel together = all.feel();
+  if (json) {
+    fmt::print("{}\n", nlohmann::json{{"traces", said}, {"all", asJson(together, held)}}.dump(2));
+  } else {
+    if (read.size() > 1) printRow("all", width, together);
+    if (bound) printRow("at best", width, best.feel());
+    if (details) printFeel(together, held);
+  }
+  return holdTo(together, held, limits);
 }
 
 }  // namespace alpglow::cli

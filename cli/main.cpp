@@ -35,6 +35,11 @@ void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
   command.add_option("--frames", files.frames, "file of frame times in seconds, one a line")->excludes(fps);
 }
 
+void addLimits(CLI::App& command, std::string& limits) {
+  command.add_option("--limits", limits,
+                     "what may be felt (*.limits.toml): exit code 1 and a line for each limit that is broken");
+}
+
 int run(int argc, char** argv) {
   CLI::App app("Designs first- and third-person character cameras, and rehearses them without a window.", "alpglow");
   app.set_version_flag("--version", ALPGLOW_VERSION);
@@ -63,14 +68,17 @@ int run(int argc, char** argv) {
   });
 
   RehearsalFiles files;
-  std::string trace;
-  CLI::App* rehearse = app.add_subcommand("rehearse", "Run a design with a take in a level and trace every frame");
-  addRehearsalFiles(*rehearse, files);
-  rehearse->add_option("--trace", trace, "CSV file to write")->required();
+  RehearseRequest rehearsed;
+  CLI::App* rehearse =
+      app.add_subcommand("rehearse", "Run a design with a take in a level and say what a player feels");
+  addRehearsalFiles(*rehearse, rehearsed.files);
+  rehearse->add_option("--trace", rehearsed.trace, "CSV file to write, every frame of it");
+  addLimits(*rehearse, rehearsed.limits);
+  rehearse->add_flag("--json", rehearsed.json, "what is felt as one object");
   rehearse->footer(
       "Example: alpglow rehearse demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --trace "
       "out.csv");
-  rehearse->callback([&] { chosen = [&] { return runRehearse(files, trace); }; });
+  rehearse->callback([&] { chosen = [&] { return runRehearse(rehearsed); }; });
 
   std::string sheet;
   std::vector<double> times;
@@ -100,19 +108,18 @@ int run(int argc, char** argv) {
       "6,12");
   explain->callback([&] { chosen = [&] { return runExplain(files, asked, asJson); }; });
 
-  std::vector<std::string> felt;
-  bool pops = false, bound = false;
-  std::string limits;
+  FeelRequest felt;
   CLI::App* feel =
       app.add_subcommand("feel", "Measure what a player notices of obstacles in traces: pops, pumps, distance");
-  feel->add_option("traces", felt, "traces (*.csv); several add up")->required();
-  feel->add_flag("--pops", pops, "list every frame that loses more than 0.25 m");
-  feel->add_flag("--bound", bound,
+  feel->add_option("traces", felt.traces, "traces (*.csv); several add up")->required();
+  feel->add_flag("--pops", felt.pops, "list every loss of more than 0.25 m within 1/60 s");
+  feel->add_flag("--bound", felt.bound,
                  "a last line: what a camera that knows the future, and comes in at 4 m/s, would have made of all");
-  feel->add_option("--limits", limits,
-                   "what it may be (*.limits.toml): exit code 1 and a line for each that is broken");
+  feel->add_flag("--all", felt.details, "every number of all traces together, with a verdict");
+  feel->add_flag("--json", felt.json, "every number as one object");
+  addLimits(*feel, felt.limits);
   feel->footer("Example: alpglow feel out.csv --pops");
-  feel->callback([&] { chosen = [&] { return runFeel(felt, pops, bound, limits); }; });
+  feel->callback([&] { chosen = [&] { return runFeel(felt); }; });
 
   PlotRequest plotted;
   CLI::App* plot = app.add_subcommand("plot", "Draw traces over time, laid over each other");

@@ -1,15 +1,26 @@
 #include "commands.hpp"
+#include "feel_report.hpp"
 #include "rehearsal_files.hpp"
 
 #include "alpglow/io/input_error.hpp"
 
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
 
 namespace alpglow::cli {
 
-int runRehearse(const RehearsalFiles& files, const std::string& output) {
+int runRehearse(const RehearseRequest& request) {
+  const RehearsalFiles& files = request.files;
+  const io::Limits limits = limitsOf(request.limits);
   const io::Trace trace = rehearseFiles(files).trace;
-  io::writeWhole(output, io::writeTrace(trace));
+  if (!request.trace.empty()) io::writeWhole(request.trace, io::writeTrace(trace));
+  feel::FeelMeter meter;
+  meter.add(trace);
+  const feel::Feel felt = meter.feel();
+  if (request.json) {
+    fmt::print("{}\n", asJson(felt, limits).dump(2));
+    return holdTo(felt, limits, request.limits);
+  }
   const stage::Summary s = stage::summarise(trace);
   const auto row = [](const char* what, const std::string& value) { fmt::print("  {:<22} {}\n", what, value); };
   fmt::print("{} with {} in {}\n", files.design, files.take, files.level);
@@ -23,11 +34,12 @@ int runRehearse(const RehearsalFiles& files, const std::string& output) {
     if (of > 0)
       row(what, fmt::format("{} ({:.1f} %)", frames, 100.0 * static_cast<double>(frames) / static_cast<double>(of)));
   };
-  share("frames pulled in", s.framesPulledIn, s.frames);
   share("head at the crosshair", s.framesHeadInTheWay, s.framesOfThirdPerson);
   share("subject faded out", s.framesFaded, s.framesOfThirdPerson);
-  fmt::print("wrote {}\n", output);
-  return 0;
+  fmt::print("what a player feels\n");
+  printFeel(felt, limits);
+  if (!request.trace.empty()) fmt::print("wrote {}\n", request.trace);
+  return holdTo(felt, limits, request.limits);
 }
 
 }  // namespace alpglow::cli

@@ -1,6 +1,9 @@
 #include "alpglow/feel/feel.hpp"
 
+#include "sums.hpp"
+
 #include "alpglow/base/angles.hpp"
+#include "alpglow/base/half_life.hpp"
 #include "alpglow/base/rotation.hpp"
 
 #include <algorithm>
@@ -14,17 +17,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double lookMemory = 0.05;      // seconds
-constexpr double thirdPersonFrom = 0.2;  // metres that are wanted
-
-/// What 99.9 % stay below or at.
-double mostOf(std::vector<double> values) {
-  if (values.empty()) return 0;
-  const auto place =
-      values.begin() + static_cast<std::ptrdiff_t>(std::ceil(0.999 * static_cast<double>(values.size()))) - 1;
-  std::nth_element(values.begin(), place, values.end());
-  return *place;
-}
+constexpr double lookMemory = 0.05;  // seconds
 
 double angleBetween(const Vector3d& a, const Vector3d& b) { return std::atan2(a.cross(b).norm(), a.dot(b)); }
 
@@ -37,11 +30,75 @@ Vector3d headInPicture(const io::TraceFrame& frame) {
   return orientation(frame).transpose() * (frame.head - frame.camera);
 }
 
-bool counts(const io::TraceFrame& frame) { return frame.dt > 0 && frame.freeDistance > thirdPersonFrom; }
+bool counts(const io::TraceFrame& frame) { return frame.dt > 0 && showsSubject(frame); }
 
 bool isFree(const io::TraceFrame& frame) { return frame.distance >= frame.freeDistance - 1e-6; }
 
 bool cutIn(const io::TraceFrame& frame) { return io::happened(frame, "cut"); }
+
+/// Calls each(frames) for the longest pieces that count and within which nothing cuts.
+template <class Counts, class Each>
+void forEachStretch(const io::Trace& trace, Counts&& countsIn, Each&& each) {
+  const io::TraceFrame* const end = trace.data() + trace.size();
+  for (const io::TraceFrame* begin = trace.data(); begin != end;) {
+    const io::TraceFrame* last = begin;
+    while (last != end && countsIn(*last) && (last == begin || !cutIn(*last))) ++last;
+    if (last != begin) each(Frames(begin, static_cast<std::size_t>(last - begin)));
+    begin = last == begin ? begin + 1 : last;
+  }
+}
+
+/// How fast the look turned during the last 50 ms, degrees per second.
+std::vector<double> lookRates(const Frames& frames) {
+  std::vector<double> rates{0};
+  const auto turn = [&frames](std::size_t i) {
+    return toDegrees(angleBetween(orientation(frames[i - 1]).col(2), orientation(frames[i]).col(2)));
+  };
+  double turned = 0;
+  std::size_t oldest = 0;
+  for (std::size_t i = 1; i < frames.size(); ++i) {
+    turned += turn(i);
+    while (frames[i].time - frames[oldest].time > lookMemory + 1e-9 && oldest + 1 < i) turned -= turn(++oldest);
+    rates.push_back(std::max(turned, 0.0) / (frames[i].time - frames[oldest].time));
+  }
+  return rates;
+}
+
+LookRate kindOf(double rate) {
+  return rate < restBelow ? LookRate::rest : rate < slowBelow ? LookRate::slow : LookRate::flick;
+}
+
+/// What obstacles took since a frame, metres: what one wants less by itself is no loss.
+double lossBetween(const io::TraceFrame& before, const io::TraceFrame& frame) {
+  return std::max(std::min(before.distance, frame.freeDistance) - frame.distance, 0.0);
+}
+
+/// Of losses whose times overlap the largest is the pop.
+void addPops(const Frames& frames, const std::vector<double>& rates, std::vector<Pop>& pops) {
+  struct Loss {
+    double metres = 0;
+    std::size_t begin = 0, end = 0;
+  };
+  const auto lossUntil = [&frames](std::size_t end, std::size_t notBefore) {
+    std::size_t begin = end - 1;
+    while (begin > notBefore && frames[end].time - frames[begin - 1].time <= popTime + 1e-6) --begin;
+    const double seconds = frames[end].time - frames[begin].time;
+    return Loss{lossBetween(frames[begin], frames[end]) * std::min(popTime / seconds * (1 + 1e-4), 1.0), begin, end};
+  };
+  std::size_t from = 0;  // the end of the last pop
+  for (std::size_t i = 1; i < frames.size(); ++i) {
+    Loss most = lossUntil(i, from);
+    if (most.metres <= popLoss) continue;
+    for (std::size_t next = i + 1; next < frames.size(); ++next) {
+      const Loss loss = lossUntil(next, from);
+      if (loss.begin >= i) break;
+      if (loss.metres > most.metres) most = loss;
+    }
+    const io::TraceFrame& frame = frames[most.end];
+    pops.push_back({frame.time, most.metres, kindOf(rates[most.end]), rates[most.end], frame.obstacle});
+    from = i = most.end;
+  }
+}
 
 }  // namespace
 
@@ -49,87 +106,104 @@ int Feel::popsAt(LookRate look) const {
   return static_cast<int>(std::count_if(pops.begin(), pops.end(), [look](const Pop& p) { return p.look == look; }));
 }
 
-/// Frames that count, one after the other, without a cut.
-struct FeelMeter::Stretch {
-  const io::TraceFrame* begin;
-  const io::TraceFrame* end;
-};
+FeelMeter::FeelMeter() : sums_(std::make_unique<Sums>()) {}
+FeelMeter::~FeelMeter() = default;
+FeelMeter::FeelMeter(FeelMeter&&) noexcept = default;
+FeelMeter& FeelMeter::operator=(FeelMeter&&) noexcept = default;
 
 void FeelMeter::add(const io::Trace& trace) {
-  const io::TraceFrame* const end = trace.data() + trace.size();
-  for (const io::TraceFrame* begin = trace.data(); begin != end;) {
-    const io::TraceFrame* last = begin;
-    while (last != end && counts(*last) && (last == begin || !cutIn(*last))) ++last;
-    if (last != begin) count({begin, last});
-    begin = last == begin ? begin + 1 : last;
-  }
+  forEachStretch(trace, counts, [this](const Frames& frames) { sums_->measureObstacles(frames); });
+  forEachStretch(
+      trace, [](const io::TraceFrame& frame) { return frame.dt > 0; },
+      [this](const Frames& frames) {
+        sums_->measureAnswers(frames);
+        sums_->measurePicture(frames);
+      });
 }
 
-void FeelMeter::count(const Stretch& stretch) {
+void FeelMeter::Sums::measureObstacles(const Frames& frames) {
   std::vector<double> times, lost;
-  double turned = 0;  // degrees during the last 50 ms
-  const io::TraceFrame* oldest = stretch.begin;
-  const auto turn = [](const io::TraceFrame& frame) {
-    return toDegrees(angleBetween(orientation(*(&frame - 1)).col(2), orientation(frame).col(2)));
-  };
-  for (const io::TraceFrame* frame = stretch.begin; frame != stretch.end; ++frame) {
-    times.push_back(frame->time);
-    sums_.seconds += frame->dt;
-    distance_ += frame->dt * frame->distance;
-    wanted_ += frame->dt * frame->freeDistance;
-    if (frame->distance < closeDistance && frame->freeDistance >= closeDistance) closeTime_ += frame->dt;
-    if (frame == stretch.begin) {
+  const std::vector<double> rates = lookRates(frames);
+  addPops(frames, rates, pops);
+  for (std::size_t i = 0; i < frames.size(); ++i) {
+    const io::TraceFrame& frame = frames[i];
+    times.push_back(frame.time);
+    seconds += frame.dt;
+    distance += frame.dt * frame.distance;
+    wanted += frame.dt * frame.freeDistance;
+    close.add(frame.distance < closeDistance && frame.freeDistance >= closeDistance ? 1 : 0, frame.dt);
+    pulledIn.add(frame.distance < frame.freeDistance - 0.01 ? 1 : 0, frame.dt);
+    if (i == 0) {
       lost.push_back(0);
       continue;
     }
-    const io::TraceFrame& before = *(frame - 1);
+    const io::TraceFrame& before = frames[i - 1];
     // In and out by obstacles alone: what is free goes along with what one wants.
-    const bool free = isFree(before) && isFree(*frame);
-    lost.push_back(lost.back() + (free ? 0 : std::min(before.distance, frame->freeDistance) - frame->distance));
-    turned += turn(*frame);
-    while (frame->time - oldest->time > lookMemory + 1e-9 && oldest + 1 < frame) turned -= turn(*++oldest);
-    const double rate = std::max(turned, 0.0) / (frame->time - oldest->time);
-    const LookRate look = rate < restBelow ? LookRate::rest : rate < slowBelow ? LookRate::slow : LookRate::flick;
-    const double loss = std::max(std::min(before.distance, frame->freeDistance) - frame->distance, 0.0);
-    if (loss > popLoss) sums_.pops.push_back({frame->time, loss, look, rate, frame->obstacle});
-    inSpeeds_.push_back(loss / frame->dt);
-    if (look != LookRate::flick) calmInSpeeds_.push_back(loss / frame->dt);
-    headSpeeds_.push_back(toDegrees(angleBetween(headInPicture(before), headInPicture(*frame))) / frame->dt);
+    const bool free = isFree(before) && isFree(frame);
+    lost.push_back(lost.back() + (free ? 0 : std::min(before.distance, frame.freeDistance) - frame.distance));
+    const double speed = lossBetween(before, frame) / frame.dt;
+    inSpeed.add(speed);
+    if (kindOf(rates[i]) != LookRate::flick) calmInSpeed.add(speed);
+    const double wantedMore = std::max(frame.freeDistance - before.freeDistance, 0.0);
+    outSpeed.add(isFree(before) ? 0 : std::max(frame.distance - before.distance - wantedMore, 0.0) / frame.dt);
+    headSpeed.add(toDegrees(angleBetween(headInPicture(before), headInPicture(frame))) / frame.dt);
   }
-  sums_.pumps += pumpsOf(times, lost, pumpDepth);
-  sums_.deepPumps += pumpsOf(times, lost, deepPumpDepth);
+  pumps += pumpsOf(times, lost, pumpDepth);
+  deepPumps += pumpsOf(times, lost, deepPumpDepth);
 }
 
 Feel FeelMeter::feel() const {
-  Feel feel = sums_;
-  if (wanted_ > 0) feel.kept = distance_ / wanted_;
-  if (feel.seconds > 0) feel.close = closeTime_ / feel.seconds;
-  feel.inSpeed = mostOf(inSpeeds_);
-  feel.calmInSpeed = mostOf(calmInSpeeds_);
-  feel.headSpeed = mostOf(headSpeeds_);
+  using io::Felt;
+  const Sums& s = *sums_;
+  Feel feel;
+  feel.seconds = s.seconds;
+  feel.pops = s.pops;
+  if (s.seconds > 0) {
+    double worst = 0;
+    for (const Pop& pop : s.pops) worst = std::max(worst, pop.loss);
+    feel.of(Felt::popsPerMinute) = feel.perMinute(static_cast<double>(s.pops.size()));
+    feel.of(Felt::calmPopsPerMinute) = feel.perMinute(feel.popsAt(LookRate::rest) + feel.popsAt(LookRate::slow));
+    feel.of(Felt::worstPop) = worst;
+    feel.of(Felt::pumpsPerMinute) = feel.perMinute(s.pumps);
+    feel.of(Felt::deepPumpsPerMinute) = feel.perMinute(s.deepPumps);
+    feel.of(Felt::kept) = s.distance / s.wanted;
+  }
+  feel.of(Felt::inSpeed) = s.inSpeed.value();
+  feel.of(Felt::calmInSpeed) = s.calmInSpeed.value();
+  feel.of(Felt::outSpeed) = s.outSpeed.value();
+  feel.of(Felt::headSpeed) = s.headSpeed.value();
+  feel.of(Felt::close) = s.close.value();
+  feel.of(Felt::pulledIn) = s.pulledIn.value();
+  feel.of(Felt::latency) = s.latency.value();
+  feel.of(Felt::walkLatency) = s.walkLatency.value();
+  feel.of(Felt::lookSettle) = s.lookSettle.value();
+  feel.of(Felt::followSettle) = s.followSettle.value();
+  feel.of(Felt::followOvershoot) = s.followOvershoot.value();
+  feel.of(Felt::changeSettle) = s.changeSettle.value();
+  feel.of(Felt::changeOvershoot) = s.changeOvershoot.value();
+  feel.of(Felt::unaskedTurn) = s.unaskedTurn.value();
+  feel.of(Felt::aimDrift) = s.aimDrift.value();
+  // Of noise that is normal both ways half of the squares are below ln 2 of their mean; starts and stops do not count.
+  feel.of(Felt::jitter) = std::sqrt(s.squaredJitter.value() / ln2);
+  feel.of(Felt::visible) = s.visible.value();
+  feel.of(Felt::outOfPicture) = s.outOfPicture.value();
+  feel.of(Felt::horizonSpeed) = s.horizonSpeed.value();
+  feel.of(Felt::viewAcceleration) = std::sqrt(s.squaredAcceleration.value());
+  feel.headInPicture = {s.headX.value(), s.headY.value()};
   return feel;
 }
 
-double valueOf(const Feel& f, io::Felt what) {
-  using io::Felt;
-  const auto worst = [&f] {
-    double most = 0;
-    for (const Pop& pop : f.pops) most = std::max(most, pop.loss);
-    return most;
-  };
-  switch (what) {
-    case Felt::popsPerMinute: return f.perMinute(static_cast<double>(f.pops.size()));
-    case Felt::calmPopsPerMinute: return f.perMinute(f.popsAt(LookRate::rest) + f.popsAt(LookRate::slow));
-    case Felt::worstPop: return worst();
-    case Felt::pumpsPerMinute: return f.perMinute(f.pumps);
-    case Felt::deepPumpsPerMinute: return f.perMinute(f.deepPumps);
-    case Felt::inSpeed: return f.inSpeed;
-    case Felt::calmInSpeed: return f.calmInSpeed;
-    case Felt::headSpeed: return f.headSpeed;
-    case Felt::close: return f.close;
-    case Felt::kept: return f.kept;
-  }
-  return 0;
+Verdict verdictOf(double value, io::Felt what, const io::Limits& limits) {
+  const auto place = static_cast<std::size_t>(what);
+  if (std::isnan(value)) return Verdict::unmeasured;
+  const double way = io::limitKeys()[place].atLeast ? -1 : 1;
+  if (way * value <= way * limits.verdicts[place].fine) return Verdict::fine;
+  return way * value <= way * limits.verdicts[place].bad ? Verdict::noticeable : Verdict::bad;
+}
+
+const char* nameOf(Verdict verdict) {
+  static const char* const names[] = {"-", "fine", "noticeable", "bad"};
+  return names[static_cast<int>(verdict)];
 }
 
 std::vector<std::string> broken(const Feel& feel, const io::Limits& limits) {
@@ -137,11 +211,16 @@ std::vector<std::string> broken(const Feel& feel, const io::Limits& limits) {
   for (std::size_t i = 0; i < io::feltCount; ++i) {
     if (!limits.values[i]) continue;
     const io::LimitKey& key = io::limitKeys()[i];
-    const double value = valueOf(feel, static_cast<io::Felt>(i)), limit = *limits.values[i];
+    const double value = feel.values[i], limit = *limits.values[i];
     if (key.atLeast ? value >= limit : value <= limit) continue;
     std::ostringstream line;
-    line << key.key << " is " << value << ", but must be at " << (key.atLeast ? "least " : "most ") << limit << " ("
-         << key.help << ')';
+    line << key.key << " is ";
+    if (std::isnan(value)) {
+      line << "not measured: there is nothing to measure it by";
+    } else {
+      line << value;
+    }
+    line << ", but must be at " << (key.atLeast ? "least " : "most ") << limit << " (" << key.help << ')';
     lines.push_back(line.str());
   }
   return lines;

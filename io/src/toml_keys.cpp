@@ -130,6 +130,15 @@ std::vector<std::array<double, 2>> TomlKeys::requiredPairs(const std::string& ke
   return pairs;
 }
 
+std::optional<std::array<double, 2>> TomlKeys::pair(const std::string& key, Bounds bounds) {
+  const toml::node* node = find(key);
+  if (node == nullptr) return std::nullopt;
+  const toml::array* pair = node->as_array();
+  if (pair == nullptr || pair->size() != 2)
+    fail(key, fmt::format("{} is {}, but must be two numbers [x, y]", key, asWritten(*node)));
+  return std::array<double, 2>{finiteNumber(key, (*pair)[0], bounds), finiteNumber(key, (*pair)[1], bounds)};
+}
+
 std::vector<Eigen::Vector3d> TomlKeys::requiredPoints(const std::string& key, Bounds bounds) {
   const toml::node* node = find(key);
   if (node == nullptr) fail("", key + " is missing" + (title_.empty() ? "" : " in " + title_));

@@ -52,6 +52,8 @@ class TomlKeys {
   Eigen::Vector3d requiredPoint(const std::string& key, Bounds bounds) { return required(point(key, bounds), key); }
   /// An array of pairs; the first number of each is within `first`, the second within `second`.
   std::vector<std::array<double, 2>> requiredPairs(const std::string& key, Bounds first, Bounds second);
+  /// Two numbers.
+  std::optional<std::array<double, 2>> pair(const std::string& key, Bounds bounds);
   /// An array of points.
   std::vector<Eigen::Vector3d> requiredPoints(const std::string& key, Bounds bounds);
   std::optional<TomlKeys> table(const std::string& key);

@@ -8,7 +8,10 @@
 #include "support/temporary_file.hpp"
 
 #include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <sstream>
 
@@ -144,10 +147,34 @@ TEST(Command, FeelHoldsTracesToLimitsEachOfWhichCanBeBroken) {
   const auto held = [&](const std::string& text) {
     return testing::alpglow("feel " + trace + " --limits " + temporaryFile("held.limits.toml", "format = 1\n" + text));
   };
+  const nlohmann::json felt = nlohmann::json::parse(testing::alpglow("feel --json " + trace).output)["all"]["feel"];
   for (const io::LimitKey& key : io::limitKeys()) {
     const std::string name = key.key;
-    EXPECT_EQ(held(name + " = " + std::to_string(key.atLeast ? 0.0 : key.high)).code, 0) << name;
+    const testing::Ran loose = held(name + " = " + std::to_string(key.atLeast ? 0.0 : key.high));
+    const nlohmann::json value = felt[name]["value"];
+    EXPECT_EQ(loose.code, value.is_null() ? 1 : 0) << loose.output;
+    if (value.is_null()) {
+      EXPECT_NE(loose.output.find("not measured"), std::string::npos) << loose.output;
+    } else if (value != (key.atLeast ? 1 : 0)) {
+      EXPECT_EQ(held(name + " = " + (key.atLeast ? "1" : "0")).code, 1) << name;
+    }
   }
+  const testing::Ran mine = held("kept = 0\n[verdicts]\nkept = [0.1, 0.05]\n");
+  EXPECT_EQ(mine.code, 0);
+  const std::string limits =
+      " --limits " + temporaryFile("mine.limits.toml", "format = 1\n[verdicts]\nkept = [1, 1]\n");
+  EXPECT_NE(
+      testing::alpglow("rehearse " + cornerFiles + limits).output.find("  bad         share of the distance that"),
+      std::string::npos);
+  EXPECT_EQ(testing::alpglow("rehearse " + cornerFiles + " --limits " +
+                             temporaryFile("held.limits.toml", "format = 1\nkept = 1\n"))
+                .code,
+            1);
+  EXPECT_NE(held("[verdicts]\nkept = [0.1, 0.5]\n").output.find("begin with what is fine, the larger one"),
+            std::string::npos);
+  EXPECT_NE(held("[verdicts]\nworst_pop_m = 3\n").output.find("must be two numbers"), std::string::npos);
+  EXPECT_NE(held("[verdicts]\nworst_pop = [1, 2]\n").output.find("worst_pop_m"), std::string::npos)
+      << "the nearest name";
   const testing::Ran kept = held("kept = 1\nin_speed_mps = 0\nhead_speed_dps = 0\n");
   EXPECT_EQ(kept.code, 1);
   EXPECT_NE(kept.output.find("held.limits.toml: kept is 0."), std::string::npos) << kept.output;
@@ -159,6 +186,35 @@ TEST(Command, FeelHoldsTracesToLimitsEachOfWhichCanBeBroken) {
   EXPECT_EQ(held("kep = 1\n").code, 2);
   EXPECT_EQ(held("").code, 2) << "limits nothing";
   EXPECT_EQ(held("kept = 2\n").code, 2);
+}
+
+TEST(Command, FeelAgreesWithAMeasurementOfItsOwnFromTheWords) {
+  const std::string script = "python3 " ALPGLOW_SOURCE "/tests/feel/independent.py ";
+  const std::string path = temporaryPath("felt.csv");
+  const std::array<const char*, 3> games[] = {{"trail", "refuge", "round"},  {"eyes", "refuge", "crouch"},
+                                              {"wide", "refuge", "lock"},    {"warden", "refuge", "mind"},
+                                              {"warden", "shed", "passage"}, {"trail", "shed", "cart"},
+                                              {"wide", "refuge", "cameras"}};
+  std::size_t measured = 0;
+  for (const auto& [design, level, take] : games) {
+    for (const char* fps : {"24", "60", "144"}) {
+      ASSERT_EQ(testing::alpglow("rehearse " + demo + design + ".camera.toml --level " + demo + level +
+                                 ".level.toml --take " + demo + take + ".take --fps " + fps + " --trace " + path)
+                    .code,
+                0);
+      const nlohmann::json felt = nlohmann::json::parse(testing::alpglow("feel --json " + path).output)["all"]["feel"];
+      const nlohmann::json again = nlohmann::json::parse(testing::run(script + path).output);
+      for (const auto& [key, value] : felt.items()) {
+        const nlohmann::json one = value["value"], other = again.value(key, nlohmann::json());
+        ASSERT_EQ(one.is_null(), other.is_null()) << take << ' ' << fps << ' ' << key;
+        if (one.is_null()) continue;
+        ++measured;
+        EXPECT_NEAR(one.get<double>(), other.get<double>(), 1e-6 * std::max(1.0, one.get<double>()))
+            << take << ' ' << fps << ' ' << key;
+      }
+    }
+  }
+  EXPECT_GT(measured, 400u);
 }
 
 TEST(Command, ExplainSaysWhyTheCameraIsThereWheneverThatChangesOrWhenAsked) {

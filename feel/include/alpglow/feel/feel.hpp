@@ -1,17 +1,23 @@
 #pragma once
-// What a player notices of a camera among obstacles, in numbers, from traces.
+// What a player notices of a camera, in numbers, from traces: of obstacles, of how it answers the hand, of the picture.
 //
 //   FeelMeter meter;
 //   for (const std::string& path : traces) meter.add(io::readTrace(path));
-//   const Feel feel = meter.feel();           // pops, pumps, how much of the distance was kept …
+//   const Feel feel = meter.feel();
+//   const double worst = feel.of(io::Felt::worstPop);
 //
-// Distances are the camera's from its pivot. What counts is what obstacles do: where the distance that one wants
-// changes by itself, in a zoom or a change of framing, that is left out. Frames of first person and cuts do not count.
+// docs/feel.md defines every number. Of obstacles: distances are the camera's from its pivot, and what counts is what
+// obstacles do. Where the distance that one wants changes by itself, in a zoom or a change of framing, that is left
+// out. Frames of first person and cuts do not count there.
 
 #include "alpglow/io/limits_file.hpp"
 #include "alpglow/io/trace.hpp"
 
+#include <Eigen/Core>
+
 #include <array>
+#include <limits>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -21,8 +27,9 @@ namespace alpglow::feel {
 enum class LookRate { rest, slow, flick };  // below 5°/s, below 180°/s, and faster
 constexpr double restBelow = 5, slowBelow = 180;
 
-/// A frame that loses more than this to an obstacle, metres.
-constexpr double popLoss = 0.25;
+/// What loses more than this to an obstacle within a sixtieth of a second, metres. Of a longer frame the part counts
+/// that falls into one.
+constexpr double popLoss = 0.25, popTime = 1.0 / 60;
 /// In, out and in again by at least this much each, metres, the way out within so many seconds.
 constexpr double pumpDepth = 0.1, deepPumpDepth = 0.3, pumpTime = 1.5;
 /// Closer than this is close, metres.
@@ -37,17 +44,17 @@ struct Pop {
 };
 
 struct Feel {
-  /// Seconds that count.
+  /// Seconds that count among obstacles.
   double seconds = 0;
   std::vector<Pop> pops;
-  int pumps = 0, deepPumps = 0;
-  /// Mean distance over the mean of what one wanted, and the share of the time that was closer than `closeDistance`
-  /// although more was wanted; 0 … 1.
-  double kept = 1, close = 0;
-  /// What 99.9 % of the frames stay below: how fast the distance shrank, metres per second, of all frames and of those
-  /// that were no flick; and how fast the head moved in the picture, degrees per second.
-  double inSpeed = 0, calmInSpeed = 0, headSpeed = 0;
+  /// By `io::Felt`; NaN where there was nothing to measure it by: nobody looks, or nobody stops.
+  std::array<double, io::feltCount> values;
+  /// Where the head is in the picture on average, while it is: 0 in the middle, 1 at the right and upper edge.
+  Eigen::Vector2d headInPicture = Eigen::Vector2d::Zero();
 
+  Feel() { values.fill(std::numeric_limits<double>::quiet_NaN()); }
+  double& of(io::Felt what) { return values[static_cast<std::size_t>(what)]; }
+  double of(io::Felt what) const { return values[static_cast<std::size_t>(what)]; }
   int popsAt(LookRate look) const;
   double perMinute(double count) const { return seconds > 0 ? 60 * count / seconds : 0; }
 };
@@ -55,21 +62,26 @@ struct Feel {
 /// Adds up traces as if they were one, without what is between them.
 class FeelMeter {
  public:
+  FeelMeter();
+  ~FeelMeter();
+  FeelMeter(FeelMeter&&) noexcept;
+  FeelMeter& operator=(FeelMeter&&) noexcept;
   void add(const io::Trace& trace);
   Feel feel() const;
 
- private:
-  struct Stretch;
-  void count(const Stretch& stretch);
+  struct Sums;  // its own
 
-  Feel sums_;
-  double distance_ = 0, wanted_ = 0, closeTime_ = 0;
-  std::vector<double> inSpeeds_, calmInSpeeds_, headSpeeds_;
+ private:
+  std::unique_ptr<Sums> sums_;
 };
 
-/// What is limited, as it was.
-double valueOf(const Feel& feel, io::Felt what);
-/// One line for each limit that is broken: what is felt, and what it may be.
+enum class Verdict { unmeasured, fine, noticeable, bad };
+Verdict verdictOf(double value, io::Felt what, const io::Limits& limits);
+/// "fine", "noticeable", "bad"; "-" where nothing was measured.
+const char* nameOf(Verdict verdict);
+
+/// One line for each limit that is broken: what is felt, and what it may be; also where there is nothing to measure it
+/// by, as a limit that cannot be broken holds nothing.
 std::vector<std::string> broken(const Feel& feel, const io::Limits& limits);
 
 /// The same with the distances of a camera that knows the future: never faster inward than this, metres per second, out

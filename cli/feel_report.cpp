@@ -1,0 +1,60 @@
+#include "feel_report.hpp"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+#include <cstdio>
+
+namespace alpglow::cli {
+
+std::string shown(double value) {
+  if (std::isnan(value)) return "-";
+  if (value == 0) return "0";
+  const int decimals = std::abs(value) >= 100 ? 0 : std::abs(value) >= 10 ? 1 : std::abs(value) >= 1 ? 2 : 3;
+  return fmt::format("{:.{}f}", value, decimals);
+}
+
+void printFeel(const feel::Feel& felt, const io::Limits& limits) {
+  for (std::size_t i = 0; i < io::feltCount; ++i) {
+    const io::LimitKey& key = io::limitKeys()[i];
+    const feel::Verdict verdict = feel::verdictOf(felt.values[i], static_cast<io::Felt>(i), limits);
+    if (verdict == feel::Verdict::unmeasured) continue;
+    fmt::print("  {:<22} {:>8}  {:<10}  {}\n", key.key, shown(felt.values[i]), feel::nameOf(verdict), key.help);
+  }
+  if (std::isfinite(felt.headInPicture.x()))
+    fmt::print("  the head is in the picture at {:.2f}, {:.2f} on average (1 = the right, the upper edge)\n",
+               felt.headInPicture.x(), felt.headInPicture.y());
+}
+
+nlohmann::json asJson(const feel::Feel& felt, const io::Limits& limits) {
+  static const char* const looks[] = {"rest", "slow", "flick"};
+  const auto number = [](double value) { return std::isfinite(value) ? nlohmann::json(value) : nlohmann::json(); };
+  nlohmann::json values = nlohmann::json::object(), pops = nlohmann::json::array();
+  for (std::size_t i = 0; i < io::feltCount; ++i) {
+    const feel::Verdict verdict = feel::verdictOf(felt.values[i], static_cast<io::Felt>(i), limits);
+    values[io::limitKeys()[i].key] = {
+        {"value", number(felt.values[i])},
+        {"verdict", verdict == feel::Verdict::unmeasured ? nlohmann::json() : nlohmann::json(feel::nameOf(verdict))}};
+  }
+  for (const feel::Pop& pop : felt.pops)
+    pops.push_back({{"time_s", pop.time},
+                    {"loss_m", pop.loss},
+                    {"look", looks[static_cast<int>(pop.look)]},
+                    {"look_rate_degps", pop.lookRate},
+                    {"obstacle", pop.obstacle}});
+  return {{"seconds", felt.seconds},
+          {"feel", values},
+          {"pops", pops},
+          {"head_in_picture", {number(felt.headInPicture.x()), number(felt.headInPicture.y())}}};
+}
+
+io::Limits limitsOf(const std::string& path) { return path.empty() ? io::Limits() : io::readLimits(path); }
+
+int holdTo(const feel::Feel& felt, const io::Limits& limits, const std::string& path) {
+  const std::vector<std::string> lines = feel::broken(felt, limits);
+  for (const std::string& line : lines) fmt::print(stderr, "{}: {}\n", path, line);
+  return lines.empty() ? 0 : 1;
+}
+
+}  // namespace alpglow::cli
