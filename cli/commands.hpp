@@ -2,6 +2,7 @@
 // The commands behind the command line. Each returns the exit code: 0 done, 1 a check found something. Bad input is
 // thrown as io::InputError.
 
+#include "alpglow/feel/plot.hpp"
 #include "alpglow/stage/stage.hpp"
 
 #include <limits>
@@ -59,8 +60,23 @@ struct PlotRequest {
 };
 /// Draws traces over time, laid over each other.
 int runPlot(const PlotRequest& request);
+/// By the ending of a file; throws where that is neither of the two.
+feel::PictureFormat pictureFormatOf(const std::string& path);
 /// The picture that a script of gnuplot's makes. Throws where that cannot be drawn.
 std::string drawnByGnuplot(const std::string& script);
+
+struct CompareRequest {
+  /// Designs and traces; level and take are for the designs.
+  std::vector<std::string> compared;
+  RehearsalFiles files;
+  std::vector<double> rates;  // frames a second
+  std::string vary;           // such as "follow_half_life_s=0:0.25:6"
+  std::string output, limits;
+  bool json = false;
+};
+/// Prints what is felt side by side, and where things differ most; draws them over each other, or against the setting
+/// that is varied. With limits: 1 if any is broken by any of them.
+int runCompare(const CompareRequest& request);
 
 int runTake(const std::string& path);
 

@@ -14,25 +14,30 @@ namespace {
 
 using namespace alpglow::cli;
 
-void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
-  command.add_option("design", files.design, "camera design (*.camera.toml)")->required();
-  command.add_option("--level", files.level, "level (*.level.toml, *.gltf, *.glb)")->required();
-  command.add_option("--take", files.take, "take (*.take)")->required();
+/// What all commands that rehearse share.
+void addRehearsal(CLI::App& command, RehearsalFiles& files) {
   command.add_option("--controls", files.controls,
                      "what the take's controls mean (*.controls.toml); else the standard ones");
   command.add_option("--preferences", files.preferences, "the player's preferences (*.preferences.toml)");
   command.add_option("--aspect", files.aspect, "width over height of the screen")
       ->check(CLI::Range(0.05, 20.0))
       ->capture_default_str();
-  auto* fps = command.add_option("--fps", files.framesPerSecond, "frames a second")
-                  ->check(CLI::Range(1.0, 10000.0))
-                  ->capture_default_str();
   command.add_option("--world", files.world, "who answers the camera's questions: bullet, embree or triangles")
       ->transform(CLI::CheckedTransformer(
           std::map<std::string, alpglow::stage::WorldKind>{{"bullet", alpglow::stage::WorldKind::bullet},
                                                            {"embree", alpglow::stage::WorldKind::embree},
                                                            {"triangles", alpglow::stage::WorldKind::triangles}}));
+}
+
+void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
+  command.add_option("design", files.design, "camera design (*.camera.toml)")->required();
+  command.add_option("--level", files.level, "level (*.level.toml, *.gltf, *.glb)")->required();
+  command.add_option("--take", files.take, "take (*.take)")->required();
+  auto* fps = command.add_option("--fps", files.framesPerSecond, "frames a second")
+                  ->check(CLI::Range(1.0, 10000.0))
+                  ->capture_default_str();
   command.add_option("--frames", files.frames, "file of frame times in seconds, one a line")->excludes(fps);
+  addRehearsal(command, files);
 }
 
 void addLimits(CLI::App& command, std::string& limits) {
@@ -131,6 +136,26 @@ int run(int argc, char** argv) {
   plot->add_option("--height", plotted.height, "pixels")->check(CLI::Range(240, 8192))->capture_default_str();
   plot->footer("Example: alpglow plot before.csv after.csv -o both.png");
   plot->callback([&] { chosen = [&] { return runPlot(plotted); }; });
+
+  CompareRequest compared;
+  CLI::App* compare = app.add_subcommand("compare", "Lay what is felt of designs, traces or frame rates side by side");
+  compare->add_option("compared", compared.compared, "designs (*.camera.toml) and traces (*.csv)")->required();
+  compare->add_option("--level", compared.files.level, "level in which designs are rehearsed");
+  compare->add_option("--take", compared.files.take, "take with which they are");
+  compare->add_option("--fps", compared.rates, "frame rates, such as 30,60,240")
+      ->delimiter(',')
+      ->check(CLI::Range(1.0, 10000.0));
+  compare->add_option("--vary", compared.vary,
+                      "a number of one design, such as follow_half_life_s=0:0.25:6: from, to, how many");
+  compare->add_option("-o,--output", compared.output,
+                      "picture to write (*.png, *.svg): laid over each other, or against what is varied");
+  compare->add_flag("--json", compared.json, "everything as one array");
+  addLimits(*compare, compared.limits);
+  addRehearsal(*compare, compared.files);
+  compare->footer(
+      "Example: alpglow compare demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --vary "
+      "follow_half_life_s=0:0.25:6 -o lag.png");
+  compare->callback([&] { chosen = [&] { return runCompare(compared); }; });
 
   std::string summarised;
   CLI::App* take = app.add_subcommand("take", "Summarise a take: which controls move how much");

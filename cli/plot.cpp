@@ -55,18 +55,22 @@ std::string drawnByGnuplot(const std::string& script) {
   return picture;
 }
 
-int runPlot(const PlotRequest& request) {
-  const std::string ending = std::filesystem::path(request.output).extension().string();
+feel::PictureFormat pictureFormatOf(const std::string& path) {
+  const std::string ending = std::filesystem::path(path).extension().string();
   if (ending != ".png" && ending != ".svg")
-    throw std::runtime_error(fmt::format("{}: a plot is a .png or a .svg", request.output));
+    throw std::runtime_error(fmt::format("{}: a plot is a .png or a .svg", path));
+  return ending == ".svg" ? feel::PictureFormat::svg : feel::PictureFormat::png;
+}
+
+int runPlot(const PlotRequest& request) {
+  feel::PlotOptions options;
+  options.format = pictureFormatOf(request.output);
   if (!(request.from < request.to)) throw std::runtime_error("--from has to be before --to");
   std::vector<io::Trace> read;
   for (const std::string& path : request.traces) read.push_back(io::readTrace(path));
   std::vector<feel::PlottedTrace> traces;
   for (std::size_t i = 0; i < read.size(); ++i)
     traces.push_back({std::filesystem::path(request.traces[i]).stem().string(), &read[i]});
-  feel::PlotOptions options;
-  options.format = ending == ".svg" ? feel::PictureFormat::svg : feel::PictureFormat::png;
   options.width = request.width;
   options.height = request.height;
   options.from = request.from;

@@ -44,15 +44,20 @@ std::string nameOfFraming(const CompiledDesign& design, int index) {
 
 }  // namespace
 
-Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
+stage::RehearsalOptions rehearsalOptions(const RehearsalFiles& files) {
   stage::RehearsalOptions options;
   if (!files.controls.empty()) options.controls = io::readControls(files.controls);
   if (!files.preferences.empty()) options.preferences = io::readPreferences(files.preferences);
-  const CompiledDesign design(io::readDesign(files.design), options.preferences);
-  const io::Take take = io::readTake(files.take);
   options.framesPerSecond = files.framesPerSecond;
   if (!files.frames.empty()) options.frameTimes = io::readFrameTimes(files.frames);
   options.aspect = files.aspect;
+  return options;
+}
+
+Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
+  stage::RehearsalOptions options = rehearsalOptions(files);
+  const CompiledDesign design(io::readDesign(files.design), options.preferences);
+  const io::Take take = io::readTake(files.take);
   Rehearsed result{stage::Stage(io::readLevel(files.level), files.world), {}};
   Progress progress(take.length);
   options.progress = [&progress](double reached) { progress(reached); };

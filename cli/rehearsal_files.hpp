@@ -10,6 +10,9 @@
 
 namespace alpglow::cli {
 
+/// Everything but design, level and take.
+stage::RehearsalOptions rehearsalOptions(const RehearsalFiles& files);
+
 struct Rehearsed {
   stage::Stage stage;
   io::Trace trace;

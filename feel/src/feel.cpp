@@ -226,6 +226,32 @@ std::vector<std::string> broken(const Feel& feel, const io::Limits& limits) {
   return lines;
 }
 
+std::vector<Difference> largestDifferences(const io::Trace& first, const io::Trace& other) {
+  std::vector<Difference> most = {
+      {"distance", "m"}, {"place of the camera", "m"}, {"direction of the view", "°"}, {"field of view", "°"}};
+  std::size_t k = 0;
+  for (const io::TraceFrame& frame : first) {
+    if (other.empty() || frame.time > other.back().time + 1e-9) break;
+    while (k + 1 < other.size() && other[k].time < frame.time) ++k;
+    const io::TraceFrame &after = other[k], &before = other[k > 0 ? k - 1 : 0];
+    // Of frames before the first and on either side of a cut the one that is over.
+    const double span = after.time - before.time;
+    const double s = span > 0 && !cutIn(after) ? std::clamp((frame.time - before.time) / span, 0.0, 1.0) : 1;
+    const auto between = [&](double io::TraceFrame::*number) {
+      return before.*number + s * (after.*number - before.*number);
+    };
+    const Vector3d place = before.camera + s * (after.camera - before.camera);
+    const Vector3d looks = orientation(before).col(2) + s * (orientation(after).col(2) - orientation(before).col(2));
+    const double values[] = {std::abs(between(&io::TraceFrame::distance) - frame.distance),
+                             (place - frame.camera).norm(), toDegrees(angleBetween(looks, orientation(frame).col(2))),
+                             std::abs(between(&io::TraceFrame::fieldOfView) - frame.fieldOfView)};
+    for (std::size_t i = 0; i < most.size(); ++i) {
+      if (values[i] > most[i].value) most[i].value = values[i], most[i].time = frame.time;
+    }
+  }
+  return most;
+}
+
 /// One pass from the end: d(t) = min over u ≥ t of room(u) + speed · (u − t). What does not count, and cuts, divide.
 io::Trace withPerfectForesight(const io::Trace& trace, double inSpeed) {
   io::Trace foreseen = trace;

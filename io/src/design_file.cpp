@@ -192,8 +192,7 @@ constexpr char curveExample[] =
 
 namespace {
 
-CameraDesign designOf(const std::string& toml, const std::string& file) {
-  const toml::table table = parseToml(toml, file, designFormat);
+CameraDesign designOf(const toml::table& table, const std::string& file) {
   TomlKeys keys(file, table, "");
   CameraDesign design;
   keys.number("format", {designFormat, designFormat});
@@ -215,7 +214,83 @@ CameraDesign designOf(const std::string& toml, const std::string& file) {
 }  // namespace
 
 CameraDesign parseDesign(const std::string& text, const std::string& name) {
-  return readEither(text, name, [&](const std::string& toml) { return designOf(toml, name); });
+  return readEither(text, name,
+                    [&](const std::string& toml) { return designOf(parseToml(toml, name, designFormat), name); });
+}
+
+namespace {
+
+/// A number of a design, by its names in the file; `list` is that of the tables among which its section is one by name.
+struct NumberPlace {
+  std::string section, key;
+  const char* list = nullptr;
+  double low, high;
+};
+
+std::vector<NumberPlace> numberPlaces(const CameraDesign& design) {
+  std::vector<NumberPlace> places;
+  const auto add = [&places](const std::string& section, const char* list, const auto& settings) {
+    for (const auto& setting : settings) {
+      if (setting.kind == SettingKind::number)
+        places.push_back({section, setting.key, list, setting.low, setting.high});
+    }
+  };
+  for (const NamedFraming& framing : design.framings) add(framing.name, "framing", settings<Framing>());
+  forEachSection(design, [&add](const char* name, const auto&, auto each) { add(name, nullptr, each); });
+  for (const NamedPush& push : design.pushes) add(push.name, "push", settings<PushSettings>());
+  return places;
+}
+
+/// Of the first framing, or else of the only section that has it.
+NumberPlace numberPlace(const CameraDesign& design, const std::string& number, const std::string& file) {
+  const std::size_t dot = number.rfind('.');
+  const std::string section = dot == std::string::npos ? "" : number.substr(0, dot), key = number.substr(dot + 1);
+  std::vector<NumberPlace> found;
+  std::vector<std::string> known, wholly;
+  for (const NumberPlace& each : numberPlaces(design)) {
+    known.push_back(dot == std::string::npos ? each.key : each.section + "." + each.key);
+    if (each.key != key || (dot != std::string::npos && each.section != section)) continue;
+    found.push_back(each);
+    wholly.push_back(each.section + "." + each.key);
+  }
+  if (found.empty())
+    throw InputError(file, fmt::format("\"{}\" is no number of a design; the nearest known one is {}", number,
+                                       nearestName(number, known)));
+  const bool first = found[0].list != nullptr && found[0].section == design.framings.front().name;
+  if (found.size() > 1 && !first)
+    throw InputError(file, fmt::format("{} may be {}", number, fmt::join(wholly, " or ")));
+  return found[0];
+}
+
+/// The table in which it stands, or would stand.
+toml::table& tableOf(toml::table& table, const NumberPlace& place) {
+  if (place.list == nullptr) {
+    table.insert(place.section, toml::table());
+    return *table.get(place.section)->as_table();
+  }
+  toml::array first;
+  first.push_back(toml::table());
+  table.insert(place.list, first);  // of a design that says nothing of framings
+  toml::array& list = *table.get(place.list)->as_array();
+  for (toml::node& each : list) {
+    if (each.as_table()->at_path("name").value_or(std::string()) == place.section) return *each.as_table();
+  }
+  return *list.front().as_table();  // the first may go without a name
+}
+
+}  // namespace
+
+CameraDesign parseDesignWith(const std::string& text, const std::string& name, const std::string& number,
+                             double value) {
+  const NumberPlace place = numberPlace(parseDesign(text, name), number, name);
+  if (!(value >= place.low && value <= place.high))
+    throw InputError(name,
+                     fmt::format("{} is {:g}, but must be from {:g} to {:g}", number, value, place.low, place.high));
+  return readEither(text, name, [&](const std::string& toml) {
+    toml::table table = parseToml(toml, name, designFormat);
+    tableOf(table, place).insert_or_assign(place.key, value);
+    return designOf(table, name);
+  });
 }
 
 CameraDesign readDesign(const std::string& path) { return parseDesign(readWhole(path), path); }

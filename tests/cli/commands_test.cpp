@@ -217,6 +217,64 @@ TEST(Command, FeelAgreesWithAMeasurementOfItsOwnFromTheWords) {
   EXPECT_GT(measured, 400u);
 }
 
+TEST(Command, CompareLaysDesignsTracesAndFrameRatesSideBySide) {
+  const std::string trace = temporaryPath("one.csv"), picture = temporaryPath("both.png");
+  ASSERT_EQ(testing::alpglow("rehearse " + cornerFiles + " --fps 30 --trace " + trace).code, 0);
+  const testing::Ran both =
+      testing::alpglow("compare " + demo + "wide.camera.toml " + trace + cornerTake + " -o " + picture);
+  EXPECT_EQ(both.code, 0) << both.output;
+  for (const char* words :
+       {"      wide ", "       one ", "worst_pop_m ", "one differs most from wide in distance ", "wrote "})
+    EXPECT_NE(both.output.find(words), std::string::npos) << words << both.output;
+  EXPECT_EQ(io::readWhole(picture).substr(1, 3), "PNG");
+  const auto said = [&](const std::string& of) {
+    return nlohmann::json::parse(testing::alpglow("compare --json " + of).output);
+  };
+  const nlohmann::json rates = said(demo + "trail.camera.toml " + trace + cornerTake + " --fps 30,60");
+  ASSERT_EQ(rates.size(), 3u);
+  EXPECT_EQ(rates[0]["name"], "trail 30 fps");
+  EXPECT_EQ(rates[0]["measured"]["feel"], rates[2]["measured"]["feel"]) << "what was rehearsed is what was traced";
+  EXPECT_NE(rates[0]["measured"]["feel"], rates[1]["measured"]["feel"]);
+  for (const nlohmann::json& each : rates[2]["differs"]) EXPECT_NEAR(each["value"].get<double>(), 0, 1e-9);
+  EXPECT_GT(rates[1]["differs"][1]["value"].get<double>(), 0.001);
+  const std::string limits = temporaryFile("kept.limits.toml", "format = 1\nkept = 1\n");
+  const testing::Ran held = testing::alpglow("compare " + trace + " --limits " + limits);
+  EXPECT_EQ(held.code, 1);
+  EXPECT_NE(held.output.find("kept.limits.toml: one: kept is 0."), std::string::npos) << held.output;
+  EXPECT_EQ(testing::alpglow("compare " + demo + "trail.camera.toml").code, 2) << "no level";
+  EXPECT_EQ(testing::alpglow("compare " + trace + " -o both.jpg").code, 2);
+}
+
+TEST(Command, CompareVariesANumberAsIfItStoodInTheFile) {
+  const std::string design = demo + "trail.camera.toml", picture = temporaryPath("lag.svg");
+  const testing::Ran table =
+      testing::alpglow("compare " + design + cornerTake + " --vary follow_half_life_s=0:0.3:3 -o " + picture);
+  EXPECT_EQ(table.code, 0) << table.output;
+  EXPECT_NE(table.output.find("        0       0.15        0.3 "), std::string::npos) << table.output;
+  EXPECT_NE(io::readWhole(picture).find("<svg"), std::string::npos);
+  const nlohmann::json varied = nlohmann::json::parse(
+      testing::alpglow("compare --json " + design + cornerTake + " --vary trail.distance_m=2:4:2").output);
+  std::string text = io::readWhole(design);
+  text.replace(text.find("distance_m = 2.9"), 16, "distance_m = 4.0");
+  const nlohmann::json written = nlohmann::json::parse(
+      testing::alpglow("rehearse --json " + temporaryFile("four.camera.toml", text) + cornerTake).output);
+  EXPECT_EQ(varied[1]["measured"], written);
+  EXPECT_NE(varied[0]["measured"], written);
+  const auto fails = [&](const std::string& vary, const char* words) {
+    const testing::Ran ran = testing::alpglow("compare " + design + cornerTake + " --vary " + vary);
+    EXPECT_EQ(ran.code, 2) << vary;
+    EXPECT_NE(ran.output.find(words), std::string::npos) << ran.output;
+    EXPECT_EQ(std::count(ran.output.begin(), ran.output.end(), '\n'), 1) << ran.output;
+  };
+  fails("folow_half_life_s=0:1:3", "nearest known one is follow_half_life_s");
+  fails("trail.fov_deg=20:400:3", "must be from");
+  fails("pull_in.speed=0:1:3", "pull_in.speed_mps");
+  for (const char* wrong : {"fov_deg", "fov_deg=", "fov_deg=1:2", "fov_deg=40:60:2.5", "fov_deg=40:60:1",
+                            "fov_deg=40:60:3:4", "fov_deg=nan:60:3", "=1:2:3", "fov_deg=50:50:3"})
+    fails(wrong, "but must be such as");
+  EXPECT_EQ(testing::alpglow("compare " + design + " " + design + cornerTake + " --vary fov_deg=40:60:3").code, 2);
+}
+
 TEST(Command, ExplainSaysWhyTheCameraIsThereWheneverThatChangesOrWhenAsked) {
   const testing::Ran all = testing::alpglow("explain " + cornerFiles);
   EXPECT_EQ(all.code, 0);

@@ -253,5 +253,24 @@ TEST(DesignFile, JsonErrorsNameThePathInTheDocument) {
   testing::expectError([] { parseDesign(" \n"); }, {"design: is empty"});
 }
 
+TEST(DesignFile, OneNumberIsChangedAsIfItStoodThereSo) {
+  const std::string text =
+      "format = 1\n[[push]]\nname = \"gust\"\n[[framing]]\nname = \"trail\"\ndistance_m = 3\n"
+      "[[framing]]\nname = \"scope\"\nwhen = \"aiming\"\ndistance_m = \"-1\"\n";
+  const auto with = [&](const std::string& number, double value) { return parseDesignWith(text, "d", number, value); };
+  EXPECT_EQ(with("distance_m", 4).framings[0].framing.distance, 4);
+  EXPECT_EQ(with("distance_m", 4).framings[1].framing.distance, 3) << "what is relative to it changes along";
+  EXPECT_EQ(with("scope.distance_m", 4).framings[1].framing.distance, 4);
+  EXPECT_EQ(with("scope.distance_m", 4).framings[0].framing.distance, 3);
+  EXPECT_EQ(with("pull_in.foresight_s", 0).pullIn.foresight, 0) << "a section that the file does not have";
+  EXPECT_EQ(with("gust.back_m", 0.1).pushes[0].push.back, 0.1);
+  EXPECT_EQ(parseDesignWith("format = 1\n", "d", "distance_m", 4).framings[0].framing.distance, 4);
+  EXPECT_EQ(parseDesignWith("{\"format\": 1}", "d", "bob.vertical_m", 0.01).motion.bob.vertical, 0.01);
+  for (const char* unknown : {"distance", "rope.distance_m", "name", "zoom_into_eyes", "", "."})
+    EXPECT_THROW(with(unknown, 1), InputError) << unknown;
+  for (const double wrong : {-1.0, 1e9, std::nan("")}) EXPECT_THROW(with("distance_m", wrong), InputError) << wrong;
+  EXPECT_THROW(with("distance_min_m", 5), InputError) << "nearer than the nearest";
+}
+
 }  // namespace
 }  // namespace alpglow::io

@@ -84,6 +84,13 @@ const char* nameOf(Verdict verdict);
 /// by, as a limit that cannot be broken holds nothing.
 std::vector<std::string> broken(const Feel& feel, const io::Limits& limits);
 
+/// Where two traces of the same take are farthest apart, at the moments of the first one.
+struct Difference {
+  const char *what, *unit;
+  double value = 0, time = 0;
+};
+std::vector<Difference> largestDifferences(const io::Trace& first, const io::Trace& other);
+
 /// The same with the distances of a camera that knows the future: never faster inward than this, metres per second, out
 /// at once, and never beyond what there was room for. What a camera on the same path could come to at best.
 io::Trace withPerfectForesight(const io::Trace& trace, double inSpeed = 4);

@@ -7,6 +7,7 @@
 //
 // A script says everything: it holds its data.
 
+#include "alpglow/feel/feel.hpp"
 #include "alpglow/io/trace.hpp"
 
 #include <limits>
@@ -32,5 +33,16 @@ struct PlotOptions {
 /// Nothing is plotted of a quantity that nothing has, such as a stick that never moved. Without any frame between
 /// `from` and `to` the script is empty.
 std::string plotScript(const std::vector<PlottedTrace>& traces, const PlotOptions& options);
+
+/// What is felt at a value of a setting that is varied.
+struct FeltAt {
+  double value = 0;
+  Feel feel;
+};
+
+/// Everything that is felt and changes with a setting (by a fiftieth of what is noticeable at least), a panel each,
+/// with the values from which on it is noticeable and bad. Empty where nothing changes.
+std::string curveScript(const std::string& setting, const std::vector<FeltAt>& felt, const io::Limits& limits,
+                        const PlotOptions& options);
 
 }  // namespace alpglow::feel

@@ -15,6 +15,12 @@ CameraDesign readDesign(const std::string& path);
 /// The same from memory: TOML, or JSON with the same keys (text that opens an object). Errors call it by this name.
 CameraDesign parseDesign(const std::string& text, const std::string& name = "design");
 
+/// The same with one number changed, as if it stood there so; what is relative to it changes along. It is named by its
+/// key, as "follow_half_life_s", or with its section before it, "pull_in.foresight_s", where several have one; a
+/// framing's and a push's section is its name, and a key alone means the first framing's. Throws InputError, also where
+/// there is no such number or the value is out of its range.
+CameraDesign parseDesignWith(const std::string& text, const std::string& name, const std::string& number, double value);
+
 /// A complete design as text: every key with its value, and as comments its meaning, unit, range and default.
 std::string writeDesign(const CameraDesign& design);
 
