@@ -59,6 +59,12 @@ done
 "$alpglow" feel --pops --bound out/{posts,fence,hall,bend,passage,steps,swing}.csv > out/feel.txt
 # A game's build holds its camera to limits.
 "$alpglow" feel out/trail-{round,corridor,corner}.csv --limits demo/refuge.limits.toml >> out/feel.txt
+# What is felt side by side, against one number, and everywhere in a level.
+round=(--level "$level" --take demo/round.take)
+"$alpglow" compare demo/{trail,wide,warden}.camera.toml "${round[@]}" -o out/compare-designs.png > out/compare.txt
+"$alpglow" compare demo/trail.camera.toml "${round[@]}" --fps 30,60,144 >> out/compare.txt
+"$alpglow" compare demo/trail.camera.toml "${round[@]}" --vary follow_half_life_s=0:0.25:6 -o out/compare-lag.png >> out/compare.txt
+"$alpglow" audit demo/trail.camera.toml --level "$level" -o out/audit-refuge.png --takes out/worst > out/audit.txt
 # What is large is looked past, and pushes the camera back.
 cart=(demo/trail.camera.toml --level demo/shed.level.toml --take demo/cart.take)
 "$alpglow" rehearse "${cart[@]}" --trace out/cart.csv
@@ -95,6 +101,8 @@ Made under out/:
   cart.png                  a hay cart is looked past, fades, and pushes the camera back
   company.png               warden and chamois in one picture, by a camera for groups
   plot-*.png                what cameras find hard, over time, without foresight and with it; feel.txt has the numbers
+  compare.txt, compare-*.png   what is felt of designs, at frame rates, and against one number
+  audit.txt, audit-refuge.png, worst/   a whole level through one design, and its worst places as takes
   *.csv                     traces, frame by frame
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences

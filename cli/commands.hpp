@@ -78,6 +78,21 @@ struct CompareRequest {
 /// that is varied. With limits: 1 if any is broken by any of them.
 int runCompare(const CompareRequest& request);
 
+struct AuditRequest {
+  std::string design, level;
+  double step = 0.5;  // metres
+  int directions = 16;
+  std::size_t mostPlaces = 20000;
+  double aspect = 16.0 / 9.0;
+  stage::WorldKind world = stage::WorldKind::bullet;
+  /// Heat maps, a folder for the takes of the worst places, limits.
+  std::string output, takes, limits;
+  int width = 1280, height = 800;  // pixels
+  bool json = false;
+};
+/// Stands everywhere in a level and looks around. With limits: 1 if any is broken.
+int runAudit(const AuditRequest& request);
+
 int runTake(const std::string& path);
 
 /// Prints what every device sends, and what becomes of it, until Escape or for some seconds (0 = without end).

@@ -34,13 +34,6 @@ void printRow(const std::string& name, std::size_t width, const feel::Feel& f) {
              of(Felt::headSpeed, 0));
 }
 
-void printPops(const feel::Feel& f) {
-  for (const feel::Pop& pop : f.pops) {
-    fmt::print("    {:>7.3f} s  {:.2f} m lost, the look turns at {:.0f}°/s{}{}\n", pop.time, pop.loss, pop.lookRate,
-               pop.obstacle.empty() ? "" : ", ", pop.obstacle);
-  }
-}
-
 }  // namespace
 
 int runFeel(const FeelRequest& request) {

@@ -15,16 +15,26 @@ std::string shown(double value) {
   return fmt::format("{:.{}f}", value, decimals);
 }
 
+void printFelt(const feel::Feel& felt, io::Felt what, const io::Limits& limits, const std::string& help) {
+  const feel::Verdict verdict = feel::verdictOf(felt.of(what), what, limits);
+  if (verdict == feel::Verdict::unmeasured) return;
+  fmt::print("  {:<22} {:>8}  {:<10}  {}\n", io::limitKeys()[static_cast<std::size_t>(what)].key, shown(felt.of(what)),
+             feel::nameOf(verdict), help);
+}
+
 void printFeel(const feel::Feel& felt, const io::Limits& limits) {
-  for (std::size_t i = 0; i < io::feltCount; ++i) {
-    const io::LimitKey& key = io::limitKeys()[i];
-    const feel::Verdict verdict = feel::verdictOf(felt.values[i], static_cast<io::Felt>(i), limits);
-    if (verdict == feel::Verdict::unmeasured) continue;
-    fmt::print("  {:<22} {:>8}  {:<10}  {}\n", key.key, shown(felt.values[i]), feel::nameOf(verdict), key.help);
-  }
+  for (std::size_t i = 0; i < io::feltCount; ++i)
+    printFelt(felt, static_cast<io::Felt>(i), limits, io::limitKeys()[i].help);
   if (std::isfinite(felt.headInPicture.x()))
     fmt::print("  the head is in the picture at {:.2f}, {:.2f} on average (1 = the right, the upper edge)\n",
                felt.headInPicture.x(), felt.headInPicture.y());
+}
+
+void printPops(const feel::Feel& f) {
+  for (const feel::Pop& pop : f.pops) {
+    fmt::print("    {:>7.3f} s  {:.2f} m lost, the look turns at {:.0f}°/s{}{}\n", pop.time, pop.loss, pop.lookRate,
+               pop.obstacle.empty() ? "" : ", ", pop.obstacle);
+  }
 }
 
 nlohmann::json asJson(const feel::Feel& felt, const io::Limits& limits) {

@@ -11,8 +11,12 @@ namespace alpglow::cli {
 
 /// As a table cell: a dash where nothing was measured.
 std::string shown(double value);
-/// A line for each number that was measured, with its verdict.
+/// A line with its verdict; none where nothing was measured.
+void printFelt(const feel::Feel& feel, io::Felt what, const io::Limits& limits, const std::string& help);
+/// A line for each number.
 void printFeel(const feel::Feel& feel, const io::Limits& limits);
+/// Every pop: when, how much, and behind what.
+void printPops(const feel::Feel& feel);
 nlohmann::json asJson(const feel::Feel& feel, const io::Limits& limits);
 
 /// The limits of a file; without a name none, and the usual verdicts.

@@ -14,19 +14,23 @@ namespace {
 
 using namespace alpglow::cli;
 
+void addAspectAndWorld(CLI::App& command, double& aspect, alpglow::stage::WorldKind& world) {
+  command.add_option("--aspect", aspect, "width over height of the screen")
+      ->check(CLI::Range(0.05, 20.0))
+      ->capture_default_str();
+  command.add_option("--world", world, "who answers the camera's questions: bullet, embree or triangles")
+      ->transform(CLI::CheckedTransformer(
+          std::map<std::string, alpglow::stage::WorldKind>{{"bullet", alpglow::stage::WorldKind::bullet},
+                                                           {"embree", alpglow::stage::WorldKind::embree},
+                                                           {"triangles", alpglow::stage::WorldKind::triangles}}));
+}
+
 /// What all commands that rehearse share.
 void addRehearsal(CLI::App& command, RehearsalFiles& files) {
   command.add_option("--controls", files.controls,
                      "what the take's controls mean (*.controls.toml); else the standard ones");
   command.add_option("--preferences", files.preferences, "the player's preferences (*.preferences.toml)");
-  command.add_option("--aspect", files.aspect, "width over height of the screen")
-      ->check(CLI::Range(0.05, 20.0))
-      ->capture_default_str();
-  command.add_option("--world", files.world, "who answers the camera's questions: bullet, embree or triangles")
-      ->transform(CLI::CheckedTransformer(
-          std::map<std::string, alpglow::stage::WorldKind>{{"bullet", alpglow::stage::WorldKind::bullet},
-                                                           {"embree", alpglow::stage::WorldKind::embree},
-                                                           {"triangles", alpglow::stage::WorldKind::triangles}}));
+  addAspectAndWorld(command, files.aspect, files.world);
 }
 
 void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
@@ -156,6 +160,31 @@ int run(int argc, char** argv) {
       "Example: alpglow compare demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --vary "
       "follow_half_life_s=0:0.25:6 -o lag.png");
   compare->callback([&] { chosen = [&] { return runCompare(compared); }; });
+
+  AuditRequest audited;
+  CLI::App* audit =
+      app.add_subcommand("audit", "Stand everywhere in a level, look around, and paint what a camera finds");
+  audit->add_option("design", audited.design, "camera design (*.camera.toml)")->required();
+  audit->add_option("--level", audited.level, "level (*.level.toml, *.gltf, *.glb)")->required();
+  audit->add_option("-o,--output", audited.output, "PNG file to write: four heat maps on the plan");
+  audit->add_option("--takes", audited.takes, "folder for a take of each of the ten worst places");
+  audit->add_option("--step", audited.step, "metres between places")
+      ->check(CLI::Range(0.2, 5.0))
+      ->capture_default_str();
+  audit->add_option("--directions", audited.directions, "over the whole turn")
+      ->check(CLI::Range(4, 72))
+      ->capture_default_str();
+  audit->add_option("--most", audited.mostPlaces, "places at most")
+      ->check(CLI::Range(1, 1000000))
+      ->capture_default_str();
+  audit->add_option("--width", audited.width, "pixels")->check(CLI::Range(640, 8192))->capture_default_str();
+  audit->add_option("--height", audited.height, "pixels")->check(CLI::Range(480, 8192))->capture_default_str();
+  addAspectAndWorld(*audit, audited.aspect, audited.world);
+  addLimits(*audit, audited.limits);
+  audit->add_flag("--json", audited.json, "everything as one object");
+  audit->footer(
+      "Example: alpglow audit demo/trail.camera.toml --level demo/refuge.level.toml -o refuge.png --takes worst");
+  audit->callback([&] { chosen = [&] { return runAudit(audited); }; });
 
   std::string summarised;
   CLI::App* take = app.add_subcommand("take", "Summarise a take: which controls move how much");

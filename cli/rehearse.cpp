@@ -38,6 +38,7 @@ int runRehearse(const RehearseRequest& request) {
   share("subject faded out", s.framesFaded, s.framesOfThirdPerson);
   fmt::print("what a player feels\n");
   printFeel(felt, limits);
+  printPops(felt);
   if (!request.trace.empty()) fmt::print("wrote {}\n", request.trace);
   return holdTo(felt, limits, request.limits);
 }

@@ -3,6 +3,7 @@
 #include "alpglow/base/angles.hpp"
 
 #include <fmt/format.h>
+#include <Eigen/Geometry>
 
 #include <algorithm>
 #include <cmath>
@@ -16,39 +17,14 @@ namespace {
 constexpr Ink text{0.20, 0.19, 0.22}, faint{0.20, 0.19, 0.22, 0.35}, subjectInk{0.78, 0.22, 0.14},
     cameraInk{0.10, 0.35, 0.62};
 constexpr double cutHeight = 1.5;  // above the subject's feet, like an architect's plan
-constexpr double margin = 3.0;
 
-/// Maps metres on the ground to the sheet: x to the right, z down.
-class Chart {
- public:
-  Chart(Rectangle area, const io::Trace& trace) : area_(area) {
-    double low[2] = {1e30, 1e30}, high[2] = {-1e30, -1e30};
-    for (const io::TraceFrame& frame : trace) {
-      for (const Vector3d& p : {frame.subject, frame.camera}) {
-        low[0] = std::min(low[0], p.x()), high[0] = std::max(high[0], p.x());
-        low[1] = std::min(low[1], p.z()), high[1] = std::max(high[1], p.z());
-      }
-    }
-    const double width = std::max(high[0] - low[0] + 2 * margin, 14.0),
-                 depth = std::max(high[1] - low[1] + 2 * margin, 14.0);
-    scale_ = std::min(area.width / width, area.height / depth);
-    centre_ = {(low[0] + high[0]) / 2, (low[1] + high[1]) / 2};
+Chart chartOf(Rectangle area, const io::Trace& trace) {
+  Eigen::AlignedBox2d bounds;
+  for (const io::TraceFrame& frame : trace) {
+    for (const Vector3d& p : {frame.subject, frame.camera}) bounds.extend(Eigen::Vector2d(p.x(), p.z()));
   }
-
-  Point2 at(const Vector3d& p) const { return {x(p.x()), y(p.z())}; }
-  double x(double metres) const { return area_.x + area_.width / 2 + (metres - centre_.x) * scale_; }
-  double y(double metres) const { return area_.y + area_.height / 2 + (metres - centre_.y) * scale_; }
-  double left() const { return centre_.x - area_.width / 2 / scale_; }
-  double right() const { return centre_.x + area_.width / 2 / scale_; }
-  double top() const { return centre_.y - area_.height / 2 / scale_; }
-  double bottom() const { return centre_.y + area_.height / 2 / scale_; }
-  double scale() const { return scale_; }
-
- private:
-  Rectangle area_;
-  double scale_;
-  Point2 centre_;
-};
+  return {area, bounds};
+}
 
 double medianHeight(const io::Trace& trace) {
   std::vector<double> heights;
@@ -104,23 +80,6 @@ void drawObject(Canvas& canvas, const Chart& chart, const Piece& piece, double c
   }
 }
 
-void drawLevel(Canvas& canvas, const Chart& chart, const io::Level& level, double floor) {
-  const double cut = floor + cutHeight;
-  std::vector<Piece> pieces;
-  for (const io::LevelObject& object : level.objects) {
-    Piece piece{&object, 1e30, -1e30};
-    for (const Vector3d& v : object.mesh.vertices)
-      piece.low = std::min(piece.low, v.y()), piece.high = std::max(piece.high, v.y());
-    pieces.push_back(piece);
-  }
-  // What reaches through the cut goes on top of what lies below it; what hangs above is an outline over everything.
-  std::stable_sort(pieces.begin(), pieces.end(), [cut](const Piece& a, const Piece& b) {
-    const auto rank = [cut](const Piece& p) { return p.low > cut ? 1e9 : p.high; };
-    return rank(a) < rank(b);
-  });
-  for (const Piece& piece : pieces) drawObject(canvas, chart, piece, cut, floor);
-}
-
 /// Where movers go, and the targets.
 void drawMovers(Canvas& canvas, const Chart& chart, const io::Level& level) {
   for (const io::Mover& mover : level.movers) {
@@ -159,7 +118,41 @@ void drawMark(Canvas& canvas, const Chart& chart, const io::TraceFrame& frame, s
   canvas.text({camera.x, camera.y + 4}, fmt::format("{}", number), 11, {1, 1, 1}, Align::centre, true);
 }
 
-void drawAxes(Canvas& canvas, const Chart& chart, Rectangle area) {
+void drawLegend(Canvas& canvas, Point2 at) {
+  canvas.line({{at.x, at.y}, {at.x + 26, at.y}}, subjectInk, 2.5);
+  canvas.text({at.x + 32, at.y + 4}, "subject", 12, text);
+  canvas.line({{at.x + 100, at.y}, {at.x + 126, at.y}}, cameraInk, 1.8);
+  canvas.text({at.x + 132, at.y + 4}, "camera", 12, text);
+}
+
+}  // namespace
+
+Chart::Chart(Rectangle area, const Eigen::AlignedBox2d& bounds) : area_(area) {
+  constexpr double margin = 3, least = 14;
+  const double width = std::max(bounds.sizes().x() + 2 * margin, least),
+               depth = std::max(bounds.sizes().y() + 2 * margin, least);
+  scale_ = std::min(area.width / width, area.height / depth);
+  centre_ = {bounds.center().x(), bounds.center().y()};
+}
+
+void drawLevel(Canvas& canvas, const Chart& chart, const io::Level& level, double floor) {
+  const double cut = floor + cutHeight;
+  std::vector<Piece> pieces;
+  for (const io::LevelObject& object : level.objects) {
+    Piece piece{&object, 1e30, -1e30};
+    for (const Vector3d& v : object.mesh.vertices)
+      piece.low = std::min(piece.low, v.y()), piece.high = std::max(piece.high, v.y());
+    pieces.push_back(piece);
+  }
+  // What reaches through the cut goes on top of what lies below it; what hangs above is an outline over everything.
+  std::stable_sort(pieces.begin(), pieces.end(), [cut](const Piece& a, const Piece& b) {
+    const auto rank = [cut](const Piece& p) { return p.low > cut ? 1e9 : p.high; };
+    return rank(a) < rank(b);
+  });
+  for (const Piece& piece : pieces) drawObject(canvas, chart, piece, cut, floor);
+}
+
+void drawAxes(Canvas& canvas, const Chart& chart, Rectangle area, bool named) {
   const double step = chart.scale() > 28 ? 1 : chart.scale() > 12 ? 2 : chart.scale() > 6 ? 5 : 10;
   const auto firstMark = [step](double from) { return static_cast<int>(std::ceil(from / step)); };
   for (int mark = firstMark(chart.left()); mark * step <= chart.right(); ++mark) {
@@ -172,22 +165,14 @@ void drawAxes(Canvas& canvas, const Chart& chart, Rectangle area) {
     canvas.line({{area.x - 5, chart.y(v)}, {area.x, chart.y(v)}}, text, 1);
     canvas.text({area.x - 8, chart.y(v) + 4}, fmt::format("{:g}", v), 11, text, Align::right);
   }
+  if (!named) return;
   canvas.text({area.x + area.width / 2, area.y + area.height + 35}, "x, metres", 12, text, Align::centre);
   canvas.text({area.x - 8, area.y - 8}, "z, metres", 12, text, Align::centre);
 }
 
-void drawLegend(Canvas& canvas, Point2 at) {
-  canvas.line({{at.x, at.y}, {at.x + 26, at.y}}, subjectInk, 2.5);
-  canvas.text({at.x + 32, at.y + 4}, "subject", 12, text);
-  canvas.line({{at.x + 100, at.y}, {at.x + 126, at.y}}, cameraInk, 1.8);
-  canvas.text({at.x + 132, at.y + 4}, "camera", 12, text);
-}
-
-}  // namespace
-
 void drawPlan(Canvas& canvas, Rectangle area, const io::Level& level, const io::Trace& trace,
               const std::vector<std::size_t>& marks) {
-  const Chart chart(area, trace);
+  const Chart chart = chartOf(area, trace);
   canvas.clip(area);
   canvas.fillRectangle(area, {0.80, 0.79, 0.82});
   drawLevel(canvas, chart, level, medianHeight(trace));

@@ -152,16 +152,20 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   return row;
 }
 
-void addHiding(io::TraceFrame& row, const View& view, const Subject& subject, const Stage& stage,
-               const Fading& fading) {
+double visibleShare(const View& view, const Subject& subject, const Obstacles& world) {
   std::vector<Eigen::Vector3d> inPicture;
   const auto body = bodyPoints(subject, view.position);
   for (const Eigen::Vector3d& point : body) {
     const auto place = view.onScreen(point);
     if (place && place->cwiseAbs().maxCoeff() <= 1) inPicture.push_back(point);
   }
-  const Hiding hiding = whatHides(view.position, inPicture, stage.obstacles(), Purpose::camera);
-  row.visible = hiding.visible * static_cast<double>(inPicture.size()) / static_cast<double>(body.size());
+  return whatHides(view.position, inPicture, world, Purpose::camera).visible * static_cast<double>(inPicture.size()) /
+         static_cast<double>(body.size());
+}
+
+void addHiding(io::TraceFrame& row, const View& view, const Subject& subject, const Stage& stage,
+               const Fading& fading) {
+  row.visible = visibleShare(view, subject, stage.obstacles());
   for (const Covering& each : fading.all())
     row.fading += fmt::format("{}{}={:.3f}", row.fading.empty() ? "" : " ", stage.nameOf(each.thing), each.opacity);
 }

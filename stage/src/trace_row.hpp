@@ -11,7 +11,9 @@ namespace alpglow::stage {
 
 io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& stage, const Cameras& cameras,
                         const PlayerControls& controls);
-/// How much of the subject is in the picture, and what soft things fade before it.
+/// How much of the subject's body is in the picture and hidden by nothing that stops the camera, 0 … 1.
+double visibleShare(const View& view, const Subject& subject, const Obstacles& world);
+/// The same, and what soft things fade before it.
 void addHiding(io::TraceFrame& row, const View& view, const Subject& subject, const Stage& stage, const Fading& fading);
 
 }  // namespace alpglow::stage

@@ -275,6 +275,42 @@ TEST(Command, CompareVariesANumberAsIfItStoodInTheFile) {
   EXPECT_EQ(testing::alpglow("compare " + design + " " + design + cornerTake + " --vary fov_deg=40:60:3").code, 2);
 }
 
+TEST(Command, AuditPaintsALevelAndWritesItsWorstPlaces) {
+  const std::string files = demo + "trail.camera.toml --level " + demo + "shed.level.toml --step 2 --directions 8";
+  const std::string picture = temporaryPath("shed.png"), folder = temporaryPath("worst");
+  const testing::Ran ran = testing::alpglow("audit " + files + " -o " + picture + " --takes " + folder);
+  EXPECT_EQ(ran.code, 0) << ran.output;
+  for (const char* words : {" places 2 m apart, 8 directions, framings trail: ", "  kept  ", "most lost from one pose",
+                            "   1  2.90 m -> ", "wrote 10 takes to "})
+    EXPECT_NE(ran.output.find(words), std::string::npos) << words << ran.output;
+  EXPECT_EQ(io::readWhole(picture).substr(1, 3), "PNG");
+  const nlohmann::json said = nlohmann::json::parse(testing::alpglow("audit --json " + files).output);
+  ASSERT_EQ(said["worst"].size(), 10u);
+  for (int i = 0; i < 10; ++i) {
+    const std::string take = folder + "/worst-" + (i < 9 ? "0" : "") + std::to_string(i + 1) + ".take",
+                      trace = temporaryPath("w.csv");
+    ASSERT_EQ(testing::alpglow("rehearse " + demo + "trail.camera.toml --level " + demo + "shed.level.toml --take " +
+                               take + " --trace " + trace)
+                  .code,
+              0);
+    const io::Trace replay = io::readTrace(trace);
+    EXPECT_NEAR(replay[175].distance, said["worst"][static_cast<std::size_t>(i)]["before_m"].get<double>(), 0.01)
+        << take;
+    EXPECT_NEAR(replay.back().distance, said["worst"][static_cast<std::size_t>(i)]["after_m"].get<double>(), 0.01)
+        << take;
+  }
+  const auto held = [&](const std::string& text) {
+    return testing::alpglow("audit " + files + " --limits " + temporaryFile("a.limits.toml", "format = 1\n" + text));
+  };
+  EXPECT_EQ(held("kept = 0.5\n").code, 0);
+  EXPECT_EQ(held("kept = 1\n").code, 1);
+  EXPECT_EQ(held("worst_pop_m = 0.5\n").code, 1);
+  EXPECT_EQ(held("latency_frames = 0\n").code, 1) << "poses have none";
+  EXPECT_EQ(testing::alpglow("audit " + files + " -o shed.jpg").code, 2);
+  EXPECT_EQ(testing::alpglow("audit " + demo + "trail.camera.toml").code, 2);
+  EXPECT_NE(testing::alpglow("audit " + files + " --most 20").output.find("there are more places"), std::string::npos);
+}
+
 TEST(Command, ExplainSaysWhyTheCameraIsThereWheneverThatChangesOrWhenAsked) {
   const testing::Ran all = testing::alpglow("explain " + cornerFiles);
   EXPECT_EQ(all.code, 0);

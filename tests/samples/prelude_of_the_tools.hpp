@@ -14,6 +14,7 @@
 #include <alpglow/io/level_file.hpp>
 #include <alpglow/io/limits_file.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
+#include <alpglow/stage/audit.hpp>
 #include <alpglow/stage/picture.hpp>
 #include <alpglow/stage/rehearsal.hpp>
 #include <alpglow/stage/stage.hpp>
