@@ -37,8 +37,14 @@ struct RehearseRequest {
 };
 /// Prints what a player feels. With limits: 1 if any is broken, one line for each.
 int runRehearse(const RehearseRequest& request);
-int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times,
-                  bool outside);
+struct StoryboardRequest {
+  RehearsalFiles files;
+  std::string output;
+  std::vector<double> times;
+  bool outside = false;
+  int width = 1616;  // pixels
+};
+int runStoryboard(const StoryboardRequest& request);
 /// Prints why the camera is where it is: at these times, or each time that it changes.
 int runExplain(const RehearsalFiles& files, const std::vector<double>& times, bool json);
 

@@ -89,20 +89,19 @@ int run(int argc, char** argv) {
       "out.csv");
   rehearse->callback([&] { chosen = [&] { return runRehearse(rehearsed); }; });
 
-  std::string sheet;
-  std::vector<double> times;
+  StoryboardRequest sheet;
   CLI::App* board = app.add_subcommand("storyboard", "Paint a sheet of pictures through the camera beside a plan");
-  addRehearsalFiles(*board, files);
-  board->add_option("-o,--output", sheet, "PNG file to write")->required();
-  board->add_option("--at", times, "times in seconds, such as 0.5,2,3.5; filled up to six")
+  addRehearsalFiles(*board, sheet.files);
+  board->add_option("-o,--output", sheet.output, "picture to write (*.png, *.jpg)")->required();
+  board->add_option("--at", sheet.times, "times in seconds, such as 0.5,2,3.5; filled up to six with what tells most")
       ->delimiter(',')
       ->check(CLI::NonNegativeNumber);
-  bool outside = false;
-  board->add_flag("--outside", outside, "show the camera from outside, with what limits it");
+  board->add_flag("--outside", sheet.outside, "show the camera from outside, with what limits it");
+  board->add_option("--width", sheet.width, "pixels")->check(CLI::Range(400, 8192))->capture_default_str();
   board->footer(
       "Example: alpglow storyboard demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take -o "
       "round.png");
-  board->callback([&] { chosen = [&] { return runStoryboard(files, sheet, times, outside); }; });
+  board->callback([&] { chosen = [&] { return runStoryboard(sheet); }; });
 
   std::vector<double> asked;
   bool asJson = false;

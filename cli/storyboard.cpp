@@ -1,27 +1,53 @@
 #include "commands.hpp"
 #include "rehearsal_files.hpp"
 
+#include "alpglow/feel/telling.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/stage/storyboard.hpp"
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
 #include <filesystem>
+#include <stdexcept>
 
 namespace alpglow::cli {
 
-int runStoryboard(const RehearsalFiles& files, const std::string& output, const std::vector<double>& times,
-                  bool outside) {
-  std::vector<View> views;
-  const auto keep = [&views](const stage::Rehearsal& run, const stage::Stage&, const ExplanationNames&) {
-    views.push_back(run.view());
+namespace {
+
+constexpr std::size_t mostTelling = 4;
+
+/// Those that are asked for, then what tells most, then what is between.
+std::vector<double> timesOf(const io::Trace& trace, std::vector<double> times) {
+  constexpr double apart = 0.4;
+  const std::size_t most = std::min(times.size() + mostTelling, stage::fewestPictures);
+  for (const double telling : feel::tellingMoments(trace, stage::fewestPictures, apart)) {
+    const auto shown = [telling](double time) { return std::abs(time - telling) < apart; };
+    if (times.size() < most && std::none_of(times.begin(), times.end(), shown)) times.push_back(telling);
+  }
+  return stage::storyboardTimes(trace, times);
+}
+
+}  // namespace
+
+int runStoryboard(const StoryboardRequest& request) {
+  stage::SheetOptions options;
+  options.width = request.width;
+  const std::string ending = std::filesystem::path(request.output).extension().string();
+  if (ending != ".png" && ending != ".jpg" && ending != ".jpeg")
+    throw std::runtime_error(fmt::format("{}: a sheet is a .png or a .jpg", request.output));
+  options.format = ending == ".png" ? stage::SheetFormat::png : stage::SheetFormat::jpeg;
+  const auto keep = [&options](const stage::Rehearsal& run, const stage::Stage&, const ExplanationNames&) {
+    options.outside.push_back(run.view());
   };
-  const Rehearsed rehearsed = rehearseFiles(files, outside ? ShownFrame(keep) : ShownFrame());
+  const Rehearsed rehearsed = rehearseFiles(request.files, request.outside ? ShownFrame(keep) : ShownFrame());
   const auto name = [](const std::string& path) { return std::filesystem::path(path).filename().string(); };
-  const std::string title = fmt::format("{}  ·  {}  ·  {}", name(files.design), name(files.take), name(files.level));
-  io::writeWhole(output, stage::storyboard(rehearsed.stage, rehearsed.trace,
-                                           stage::storyboardTimes(rehearsed.trace, times), title, views));
-  fmt::print("wrote {}\n", output);
+  const std::string title =
+      fmt::format("{}  ·  {}  ·  {}", name(request.files.design), name(request.files.take), name(request.files.level));
+  io::writeWhole(request.output, stage::storyboard(rehearsed.stage, rehearsed.trace,
+                                                   timesOf(rehearsed.trace, request.times), title, options));
+  fmt::print("wrote {}\n", request.output);
   return 0;
 }
 

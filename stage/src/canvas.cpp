@@ -1,11 +1,19 @@
 #include "canvas.hpp"
 
+#include <cmath>
+#include <cstdio>  // jpeglib.h wants it first
+#include <cstdlib>
 #include <stdexcept>
+
+#include <jpeglib.h>
 
 namespace alpglow::stage {
 
-Canvas::Canvas(int width, int height, Ink paper)
-    : surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height)), pen_(cairo_create(surface_)) {
+Canvas::Canvas(int width, int height, Ink paper, double scale)
+    : surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, static_cast<int>(std::lround(width * scale)),
+                                          static_cast<int>(std::lround(height * scale)))),
+      pen_(cairo_create(surface_)) {
+  cairo_scale(pen_, scale, scale);
   ink(paper);
   cairo_paint(pen_);
 }
@@ -110,6 +118,50 @@ std::string Canvas::png() const {
   if (cairo_surface_write_to_png_stream(surface_, append, &content) != CAIRO_STATUS_SUCCESS) {
     throw std::runtime_error("the sheet cannot be made a PNG");
   }
+  return content;
+}
+
+namespace {
+
+[[noreturn]] void failed(j_common_ptr) { throw std::runtime_error("the sheet cannot be made a JPEG"); }
+
+}  // namespace
+
+std::string Canvas::jpeg() const {
+  constexpr int quality = 90;
+  cairo_surface_flush(surface_);
+  const int width = cairo_image_surface_get_width(surface_), height = cairo_image_surface_get_height(surface_);
+  jpeg_error_mgr errors;
+  jpeg_compress_struct file;
+  file.err = jpeg_std_error(&errors);
+  errors.error_exit = failed;
+  jpeg_create_compress(&file);
+  unsigned char* bytes = nullptr;
+  unsigned long count = 0;
+  jpeg_mem_dest(&file, &bytes, &count);
+  file.image_width = static_cast<JDIMENSION>(width);
+  file.image_height = static_cast<JDIMENSION>(height);
+  file.input_components = 3;
+  file.in_color_space = JCS_RGB;
+  jpeg_set_defaults(&file);
+  jpeg_set_quality(&file, quality, TRUE);
+  jpeg_start_compress(&file, TRUE);
+  std::vector<unsigned char> line(static_cast<std::size_t>(width) * 3);
+  const unsigned char* const rows = cairo_image_surface_get_data(surface_);
+  for (int y = 0; y < height; ++y) {
+    const auto* row = reinterpret_cast<const std::uint32_t*>(rows + static_cast<std::ptrdiff_t>(y) *
+                                                                        cairo_image_surface_get_stride(surface_));
+    for (int x = 0; x < width; ++x) {
+      for (int part = 0; part < 3; ++part)
+        line[static_cast<std::size_t>(3 * x + part)] = static_cast<unsigned char>(row[x] >> (16 - 8 * part));
+    }
+    JSAMPROW start = line.data();
+    jpeg_write_scanlines(&file, &start, 1);
+  }
+  jpeg_finish_compress(&file);
+  std::string content(reinterpret_cast<const char*>(bytes), count);
+  jpeg_destroy_compress(&file);
+  std::free(bytes);
   return content;
 }
 

@@ -26,7 +26,8 @@ enum class Align { left, centre, right };
 
 class Canvas {
  public:
-  Canvas(int width, int height, Ink paper);
+  /// In units of its own, each of which is so many pixels.
+  Canvas(int width, int height, Ink paper, double scale = 1);
   ~Canvas();
   Canvas(const Canvas&) = delete;
   Canvas& operator=(const Canvas&) = delete;
@@ -43,6 +44,8 @@ class Canvas {
   void clip(Rectangle area);
   void unclip();
   std::string png() const;
+  /// Throws std::runtime_error where it cannot be made.
+  std::string jpeg() const;
 
  private:
   void outline(const std::vector<Point2>& points, bool closed);

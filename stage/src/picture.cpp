@@ -87,7 +87,8 @@ Vector3f groupColour(const std::string& group) {
 struct Painter::Context {
   explicit Context(const io::Level& shown)
       : sky(shaders::skyVertex, {shaders::skyColour, shaders::skyFragment}),
-        solid(shaders::solidVertex, {shaders::skyColour, shaders::solidFragment}),
+        opaque(shaders::solidVertex, {shaders::skyColour, shaders::solidFragment}),
+        faded(shaders::solidVertex, {shaders::skyColour, shaders::fades, shaders::solidFragment}),
         shadow(shaders::shadowVertex, {shaders::shadowFragment}),
         level(shown),
         ground(levelVertices(shown, -1)),
@@ -107,7 +108,7 @@ struct Painter::Context {
   }
 
   OffscreenContext gl;
-  Program sky, solid, shadow;
+  Program sky, opaque, faded, shadow;
   const io::Level& level;
   VertexBuffer ground;
   std::deque<VertexBuffer> carried;  // by mover
@@ -173,37 +174,51 @@ struct Painter::Context {
     glDepthMask(GL_TRUE);
   }
 
+  /// Depths first, so that no more than what is seen is lit; what may fade comes later.
+  void drawDepths(const Shot& shot, const Matrix4f& toClip) {
+    glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
+    shadow.use();
+    shadow.set("toLight", toClip);
+    drawLevel(shadow, shot.time);
+    glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+  }
+
+  /// What never fades has a program of its own, as one that leaves out pixels cannot skip those that are covered.
   void drawSolids(const Shot& shot, const Matrix4f& toClip, const Vector3f& eye) {
-    solid.use();
-    solid.set("toClip", toClip);
-    solid.set("toLight", toLight);
-    solid.set("eye", eye);
-    solid.set("sun", sun);
-    setLanterns(eye);
     shadowMap.bindAsTexture();
-    solid.set("gridStrength", 1.0f);
-    solid.set("opacity", 1.0f);
-    drawLevel(solid, shot.time);
+    light(opaque, toClip, eye);
+    drawLevel(opaque, shot.time);
+    light(faded, toClip, eye);
     for (const MayFade& each : fading) {
       const auto covers = shot.covering.find(each.object.name);
-      solid.set("opacity", covers == shot.covering.end() ? 1.0f : static_cast<float>(covers->second));
-      drawFading(solid, shot.time, each);
+      faded.set("opacity", covers == shot.covering.end() ? 1.0f : static_cast<float>(covers->second));
+      drawFading(faded, shot.time, each);
     }
     if (shot.opacity <= 0) return;
-    solid.set("model", figureTransform(shot));
-    solid.set("gridStrength", 0.0f);
-    solid.set("opacity", static_cast<float>(shot.opacity));
+    faded.set("model", figureTransform(shot));
+    faded.set("gridStrength", 0.0f);
+    faded.set("opacity", static_cast<float>(shot.opacity));
     figure.draw();
   }
 
+  void light(Program& program, const Matrix4f& toClip, const Vector3f& eye) {
+    program.use();
+    program.set("toClip", toClip);
+    program.set("toLight", toLight);
+    program.set("eye", eye);
+    program.set("sun", sun);
+    program.set("gridStrength", 1.0f);
+    setLanterns(program, eye);
+  }
+
   /// The lanterns nearest to the eye.
-  void setLanterns(const Vector3f& eye) {
+  void setLanterns(Program& program, const Vector3f& eye) {
     std::sort(lanterns.begin(), lanterns.end(), [&eye](const Vector3f& a, const Vector3f& b) {
       return (a - eye).squaredNorm() < (b - eye).squaredNorm();
     });
     const std::size_t count = std::min(lanterns.size(), mostLanterns);
-    solid.set("lanternCount", static_cast<int>(count));
-    if (count > 0) glUniform3fv(solid.at("lanterns"), static_cast<GLsizei>(count), lanterns.front().data());
+    program.set("lanternCount", static_cast<int>(count));
+    if (count > 0) glUniform3fv(program.at("lanterns"), static_cast<GLsizei>(count), lanterns.front().data());
   }
 };
 
@@ -221,8 +236,9 @@ Image Painter::paint(const Shot& shot, int width, int height) {
   c.drawShadows(shot);
   c.target->bind();
   glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
-  c.drawSky(toClip, eye);
+  c.drawDepths(shot, toClip);
   c.drawSolids(shot, toClip, eye);
+  c.drawSky(toClip, eye);
   return c.target->read();
 }
 

@@ -14,17 +14,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr Ink text{0.20, 0.19, 0.22}, faint{0.20, 0.19, 0.22, 0.35}, subjectInk{0.78, 0.22, 0.14},
-    cameraInk{0.10, 0.35, 0.62};
 constexpr double cutHeight = 1.5;  // above the subject's feet, like an architect's plan
-
-Chart chartOf(Rectangle area, const io::Trace& trace) {
-  Eigen::AlignedBox2d bounds;
-  for (const io::TraceFrame& frame : trace) {
-    for (const Vector3d& p : {frame.subject, frame.camera}) bounds.extend(Eigen::Vector2d(p.x(), p.z()));
-  }
-  return {area, bounds};
-}
 
 double medianHeight(const io::Trace& trace) {
   std::vector<double> heights;
@@ -67,7 +57,7 @@ void drawObject(Canvas& canvas, const Chart& chart, const Piece& piece, double c
     std::vector<Point2> points;
     for (const Vector3d& v : piece.object->mesh.vertices) points.push_back(chart.at(v));
     const std::vector<Point2> outline = hull(points);
-    if (piece.low > cut) return canvas.line(outline, faint, 1, 4, true);
+    if (piece.low > cut) return canvas.line(outline, faintInk, 1, 4, true);
     canvas.polygon(outline, fill);
     canvas.line(outline, {0, 0, 0, 0.25}, 0.7, 0, true);
   } else if (piece.low <= cut) {
@@ -85,23 +75,24 @@ void drawMovers(Canvas& canvas, const Chart& chart, const io::Level& level) {
   for (const io::Mover& mover : level.movers) {
     std::vector<Point2> line;
     for (const Vector3d& p : mover.path) line.push_back(chart.at(p));
-    canvas.line(line, {0.85, 0.45, 0.1, 0.9}, 1.4, 5);
+    canvas.line(line, moverInk, 1.4, 5);
   }
   for (const io::LevelTarget& target : level.targets) {
     canvas.disc(chart.at(target.position), 4.5, {1, 1, 1});
-    canvas.disc(chart.at(target.position), 3.2, {0.95, 0.65, 0.1});
+    canvas.disc(chart.at(target.position), 3.2, targetInk);
   }
 }
 
 void drawPath(Canvas& canvas, const Chart& chart, const io::Trace& trace, Vector3d io::TraceFrame::*point, Ink ink,
               double width) {
-  std::vector<Point2> line;
-  for (const io::TraceFrame& frame : trace) line.push_back(chart.at(frame.*point));
-  canvas.line(line, {1, 1, 1, 0.75}, width + 2.5);
-  canvas.line(line, ink, width);
+  for (const std::vector<Point2>& piece : pathOf(trace, [&](const io::TraceFrame& f) { return chart.at(f.*point); })) {
+    canvas.line(piece, {1, 1, 1, 0.75}, width + 2.5);
+    canvas.line(piece, ink, width);
+  }
 }
 
-void drawMark(Canvas& canvas, const Chart& chart, const io::TraceFrame& frame, std::size_t number) {
+/// What the lens takes in, and whom it looks at.
+void drawView(Canvas& canvas, const Chart& chart, const io::TraceFrame& frame) {
   const Point2 camera = chart.at(frame.camera), subject = chart.at(frame.subject);
   const double half = std::atan(std::tan(degrees(frame.fieldOfView) / 2) * frame.aspect);
   std::vector<Point2> wedge = {camera};
@@ -110,29 +101,32 @@ void drawMark(Canvas& canvas, const Chart& chart, const io::TraceFrame& frame, s
     wedge.push_back({camera.x - 34 * std::sin(angle), camera.y - 34 * std::cos(angle)});
   }
   canvas.polygon(wedge, {cameraInk.red, cameraInk.green, cameraInk.blue, 0.25});
-  canvas.line({camera, subject}, faint, 1, 3);
+  canvas.line({camera, subject}, faintInk, 1, 3);
   canvas.disc(subject, 5, {1, 1, 1});
   canvas.disc(subject, 4, subjectInk);
-  canvas.disc(camera, 9.5, {1, 1, 1});
-  canvas.disc(camera, 8.5, cameraInk);
-  canvas.text({camera.x, camera.y + 4}, fmt::format("{}", number), 11, {1, 1, 1}, Align::centre, true);
 }
 
-void drawLegend(Canvas& canvas, Point2 at) {
-  canvas.line({{at.x, at.y}, {at.x + 26, at.y}}, subjectInk, 2.5);
-  canvas.text({at.x + 32, at.y + 4}, "subject", 12, text);
-  canvas.line({{at.x + 100, at.y}, {at.x + 126, at.y}}, cameraInk, 1.8);
-  canvas.text({at.x + 132, at.y + 4}, "camera", 12, text);
+}  // namespace
+
+namespace {
+
+constexpr double margin = 3, least = 14;  // metres
+
+Eigen::Vector2d shownSize(const Eigen::AlignedBox2d& bounds) {
+  return (bounds.sizes().array() + 2 * margin).max(least);
 }
 
 }  // namespace
 
 Chart::Chart(Rectangle area, const Eigen::AlignedBox2d& bounds) : area_(area) {
-  constexpr double margin = 3, least = 14;
-  const double width = std::max(bounds.sizes().x() + 2 * margin, least),
-               depth = std::max(bounds.sizes().y() + 2 * margin, least);
-  scale_ = std::min(area.width / width, area.height / depth);
+  const Eigen::Vector2d size = shownSize(bounds);
+  scale_ = std::min(area.width / size.x(), area.height / size.y());
   centre_ = {bounds.center().x(), bounds.center().y()};
+}
+
+double Chart::depthOverWidth(const Eigen::AlignedBox2d& bounds) {
+  const Eigen::Vector2d size = shownSize(bounds);
+  return size.y() / size.x();
 }
 
 void drawLevel(Canvas& canvas, const Chart& chart, const io::Level& level, double floor) {
@@ -157,33 +151,94 @@ void drawAxes(Canvas& canvas, const Chart& chart, Rectangle area, bool named) {
   const auto firstMark = [step](double from) { return static_cast<int>(std::ceil(from / step)); };
   for (int mark = firstMark(chart.left()); mark * step <= chart.right(); ++mark) {
     const double v = mark * step;
-    canvas.line({{chart.x(v), area.y + area.height}, {chart.x(v), area.y + area.height + 5}}, text, 1);
-    canvas.text({chart.x(v), area.y + area.height + 18}, fmt::format("{:g}", v), 11, text, Align::centre);
+    canvas.line({{chart.x(v), area.y + area.height}, {chart.x(v), area.y + area.height + 5}}, textInk, 1);
+    canvas.text({chart.x(v), area.y + area.height + 18}, fmt::format("{:g}", v), 11, textInk, Align::centre);
   }
   for (int mark = firstMark(chart.top()); mark * step <= chart.bottom(); ++mark) {
     const double v = mark * step;
-    canvas.line({{area.x - 5, chart.y(v)}, {area.x, chart.y(v)}}, text, 1);
-    canvas.text({area.x - 8, chart.y(v) + 4}, fmt::format("{:g}", v), 11, text, Align::right);
+    canvas.line({{area.x - 5, chart.y(v)}, {area.x, chart.y(v)}}, textInk, 1);
+    canvas.text({area.x - 8, chart.y(v) + 4}, fmt::format("{:g}", v), 11, textInk, Align::right);
   }
   if (!named) return;
-  canvas.text({area.x + area.width / 2, area.y + area.height + 35}, "x, metres", 12, text, Align::centre);
-  canvas.text({area.x - 8, area.y - 8}, "z, metres", 12, text, Align::centre);
+  canvas.text({area.x + area.width / 2, area.y + area.height + 35}, "x, metres", 12, textInk, Align::centre);
+  canvas.text({area.x - 8, area.y - 8}, "z, metres", 12, textInk, Align::centre);
 }
 
-void drawPlan(Canvas& canvas, Rectangle area, const io::Level& level, const io::Trace& trace,
-              const std::vector<std::size_t>& marks) {
-  const Chart chart = chartOf(area, trace);
+std::vector<std::vector<Point2>> pathOf(const io::Trace& trace,
+                                        const std::function<Point2(const io::TraceFrame&)>& place) {
+  std::vector<std::vector<Point2>> pieces;
+  for (const io::TraceFrame& frame : trace) {
+    if (pieces.empty() || io::happened(frame, "cut")) pieces.emplace_back();
+    pieces.back().push_back(place(frame));
+  }
+  return pieces;
+}
+
+std::vector<Point2> spread(const std::vector<Point2>& places, double apart, Rectangle within) {
+  std::vector<Point2> result = places;
+  for (int round = 0; round < 200; ++round) {
+    bool moved = false;
+    for (std::size_t i = 0; i < result.size(); ++i) {
+      for (std::size_t k = i + 1; k < result.size(); ++k) {
+        Point2 way{result[k].x - result[i].x, result[k].y - result[i].y};
+        double length = std::hypot(way.x, way.y);
+        if (length >= apart) continue;
+        // Two at one place part in a direction of their own.
+        if (length < 1e-6)
+          way = {std::cos(2.4 * static_cast<double>(k)), std::sin(2.4 * static_cast<double>(k))}, length = 1;
+        const double by = (apart - std::min(length, apart - 1)) / 2 / length;
+        result[i] = {result[i].x - by * way.x, result[i].y - by * way.y};
+        result[k] = {result[k].x + by * way.x, result[k].y + by * way.y};
+        moved = true;
+      }
+    }
+    for (Point2& each : result) {
+      each.x = std::clamp(each.x, within.x + apart / 2, within.x + within.width - apart / 2);
+      each.y = std::clamp(each.y, within.y + apart / 2, within.y + within.height - apart / 2);
+    }
+    if (!moved) break;
+  }
+  return result;
+}
+
+void drawNumbers(Canvas& canvas, const std::vector<Point2>& places, Rectangle within) {
+  const std::vector<Point2> shown = spread(places, 19, within);
+  for (std::size_t i = 0; i < places.size(); ++i) {
+    canvas.line({places[i], shown[i]}, {1, 1, 1}, 3);
+    canvas.line({places[i], shown[i]}, cameraInk, 1.3);
+    canvas.disc(places[i], 2.5, cameraInk);
+  }
+  for (std::size_t i = 0; i < places.size(); ++i) {
+    canvas.disc(shown[i], 9.5, {1, 1, 1});
+    canvas.disc(shown[i], 8.5, cameraInk);
+    canvas.text({shown[i].x, shown[i].y + 4}, fmt::format("{}", i + 1), 11, {1, 1, 1}, Align::centre, true);
+  }
+}
+
+Rectangle drawPlan(Canvas& canvas, Rectangle area, const io::Level& level, const io::Trace& trace,
+                   const std::vector<std::size_t>& marks) {
+  Eigen::AlignedBox2d bounds;
+  for (const io::TraceFrame& frame : trace) {
+    for (const Vector3d& p : {frame.subject, frame.camera}) bounds.extend(Eigen::Vector2d(p.x(), p.z()));
+  }
+  area.height = std::min(area.height, area.width * Chart::depthOverWidth(bounds));
+  const Chart chart(area, bounds);
   canvas.clip(area);
   canvas.fillRectangle(area, {0.80, 0.79, 0.82});
   drawLevel(canvas, chart, level, medianHeight(trace));
   drawMovers(canvas, chart, level);
   drawPath(canvas, chart, trace, &io::TraceFrame::camera, cameraInk, 1.6);
   drawPath(canvas, chart, trace, &io::TraceFrame::subject, subjectInk, 2.4);
-  for (std::size_t i = 0; i < marks.size(); ++i) drawMark(canvas, chart, trace[marks[i]], i + 1);
+  std::vector<Point2> cameras;
+  for (const std::size_t mark : marks) {
+    drawView(canvas, chart, trace[mark]);
+    cameras.push_back(chart.at(trace[mark].camera));
+  }
+  drawNumbers(canvas, cameras, area);
   canvas.unclip();
-  canvas.strokeRectangle(area, text, 1);
+  canvas.strokeRectangle(area, textInk, 1);
   drawAxes(canvas, chart, area);
-  drawLegend(canvas, {area.x + area.width - 190, area.y - 12});
+  return area;
 }
 
 }  // namespace alpglow::stage

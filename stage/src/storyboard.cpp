@@ -49,7 +49,7 @@ Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
 
 /// Four short strokes around the middle of the screen.
 void drawCrosshair(Canvas& canvas, Point2 middle) {
-  for (const auto& [inkOf, width] : {std::pair(Ink{0, 0, 0, 0.45}, 3.0), std::pair(Ink{1, 1, 1, 0.9}, 1.3)}) {
+  for (const auto& [inkOf, width] : {std::pair(Ink{0, 0, 0, 0.8}, 3.6), std::pair(Ink{1, 1, 1, 1}, 1.4)}) {
     for (const Point2 direction : {Point2{1, 0}, Point2{-1, 0}, Point2{0, 1}, Point2{0, -1}}) {
       canvas.line({{middle.x + 3 * direction.x, middle.y + 3 * direction.y},
                    {middle.x + 8 * direction.x, middle.y + 8 * direction.y}},
@@ -94,8 +94,8 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   }
   const double line = at.y + pictureHeight + 17;
   canvas.text({at.x, line}, fmt::format("{}", number), 13, ink, Align::left, true);
-  canvas.text({at.x + 20, line},
-              fmt::format("{:.2f} s    yaw {:.1f}°    pitch {:.1f}°    distance {:.2f} m    fov {:.1f}°", frame.time,
+  canvas.text({at.x + 24, line},
+              fmt::format("{:.3f} s    yaw {:.1f}°    pitch {:.1f}°    distance {:.2f} m    fov {:.1f}°", frame.time,
                           frame.yaw, frame.pitch, frame.distance, frame.fieldOfView),
               12.5, ink);
   std::string notes;
@@ -105,6 +105,12 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   if (frame.framingBlend < 1)
     note(fmt::format("{} → {} {:.0f} %", frame.framingFrom, frame.framingTo, 100 * frame.framingBlend));
   if (frame.framingBlend >= 1 && severalFramings) note(frame.framing);
+  if (std::abs(frame.roll) > 0.05) note(fmt::format("roll {:.1f}°", frame.roll));
+  if (frame.opacity < 0.995 && frame.freeDistance > 0) note(fmt::format("subject {:.0f} % drawn", 100 * frame.opacity));
+  for (const char* event :
+       {"cut", "teleport", "shoulder-swapped", "eyes-took-over", "eyes-gave-back", "lock-began", "lock-lost"}) {
+    if (frame.frame > 0 && io::happened(frame, event)) note(event);
+  }
   if (!frame.lock.empty()) note(fmt::format("locked on {}, {:.1f}° to turn", frame.lock, frame.lockError));
   if (std::abs(frame.swingBack) > 1e-6) note(fmt::format("swinging back {:.0f}°/s", frame.swingBack / frame.dt));
   const double lost = frame.freeDistance - frame.distance;
@@ -114,15 +120,15 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
     note(fmt::format("comes in from {:.2f} m, {:.2f} s before {}", frame.freeDistance, frame.foreseenIn,
                      frame.foreseen));
   } else if (lost > 0.01) {
-    note(frame.outIn > 0 ? fmt::format("goes out to {:.2f} m in {:.1f} s", frame.freeDistance, frame.outIn)
-                         : fmt::format("goes out to {:.2f} m", frame.freeDistance));
+    note(frame.outIn > 0.05 ? fmt::format("goes out to {:.2f} m in {:.1f} s", frame.freeDistance, frame.outIn)
+                            : fmt::format("goes out to {:.2f} m", frame.freeDistance));
   }
   if (!frame.covering.empty() && frame.coveringOpacity < 0.99)
     note(fmt::format("past {}, {:.0f} % drawn", frame.covering, 100 * frame.coveringOpacity));
   for (const auto& [name, opacity] : io::pairsOf(frame.fading)) {
     if (opacity < 0.99) note(fmt::format("through {}, {:.0f} % drawn", name, 100 * opacity));
   }
-  canvas.text({at.x + 20, line + 16}, notes, 11.5, soft);
+  canvas.text({at.x + 24, line + 16}, notes, 11.5, soft);
 }
 
 }  // namespace
@@ -149,11 +155,14 @@ std::vector<double> storyboardTimes(const io::Trace& trace, std::vector<double> 
 }
 
 std::string storyboard(const Stage& stage, const io::Trace& trace, const std::vector<double>& times,
-                       const std::string& title, const std::vector<View>& outside) {
+                       const std::string& title, const SheetOptions& options) {
+  const std::vector<View>& outside = options.outside;
   const int rows = (static_cast<int>(times.size()) + columns - 1) / columns;
   const int height = header + rows * (pictureHeight + captionHeight) + gutter;
   const int picturesWidth = gutter + columns * (pictureWidth + gutter);
-  Canvas canvas(picturesWidth + planWidth + 2 * gutter, height, paper);
+  static_assert(gutter + columns * (pictureWidth + gutter) + planWidth + 2 * gutter == sheetWidth);
+  const double scale = static_cast<double>(options.width) / sheetWidth;
+  Canvas canvas(sheetWidth, height, paper, scale);
   canvas.text({gutter, 34}, title, 20, ink, Align::left, true);
   const Summary summary = summarise(trace);
   canvas.text(
@@ -172,7 +181,8 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
   for (std::size_t i = 0; i < times.size(); ++i) {
     marks.push_back(frameAt(trace, times[i]));
     const io::TraceFrame& frame = trace[marks.back()];
-    const int width = 2 * pictureWidth, high = static_cast<int>(std::lround(width / frame.aspect));
+    const int width = std::clamp(static_cast<int>(std::lround(2 * scale * pictureWidth)), 160, 4096),
+              high = static_cast<int>(std::lround(width / frame.aspect));
     Shot shot = shotOf(frame, stage.level().body);
     Outside seen;
     if (!outside.empty()) {
@@ -190,9 +200,15 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
     drawPicture(canvas, {gutter + column * (pictureWidth + gutter), header + row * (pictureHeight + captionHeight)},
                 image, frame, i + 1, severalFramings, outside.empty() ? nullptr : &seen);
   }
-  const Rectangle area{picturesWidth + 28.0, header, planWidth - 20.0, height - header - gutter - 40.0};
-  drawPlan(canvas, area, stage.level(), trace, marks);
-  return canvas.png();
+  constexpr double axes = 44, sideHeight = 150, most = 320, legendHeight = 44;
+  Rectangle area{picturesWidth + 28.0, header, planWidth - 20.0,
+                 height - header - 2 * axes - sideHeight - legendHeight - gutter};
+  area = drawPlan(canvas, area, stage.level(), trace, marks);
+  const double below = area.y + area.height + axes + 16;
+  const Rectangle side{area.x, below, area.width, std::min(height - gutter - legendHeight - axes - below, most)};
+  drawSideView(canvas, side, trace, marks);
+  drawLegend(canvas, {area.x, side.y + side.height + axes + 16}, area.width, stage.level());
+  return options.format == SheetFormat::jpeg ? canvas.jpeg() : canvas.png();
 }
 
 }  // namespace alpglow::stage

@@ -141,6 +141,17 @@ TEST(Command, StoryboardPaintsASheet) {
   EXPECT_NE(io::readWhole(path), through);
 }
 
+TEST(Command, SheetsAreAsWideAsAskedForAndJpegByTheirEnding) {
+  const std::string png = temporaryPath("sheet.png"), jpeg = temporaryPath("sheet.jpg");
+  EXPECT_EQ(testing::alpglow("storyboard " + cornerFiles + " --width 808 -o " + png).code, 0);
+  const std::string content = io::readWhole(png);
+  const auto byte = [&content](std::size_t at) { return static_cast<unsigned char>(content[at]); };
+  EXPECT_EQ(byte(18) * 256 + byte(19), 808) << "as the header has it";
+  EXPECT_EQ(testing::alpglow("storyboard " + cornerFiles + " --width 808 -o " + jpeg).code, 0);
+  EXPECT_EQ(io::readWhole(jpeg).substr(0, 3), "\xff\xd8\xff");
+  EXPECT_EQ(testing::alpglow("storyboard " + cornerFiles + " -o sheet.gif").code, 2);
+}
+
 TEST(Command, FeelHoldsTracesToLimitsEachOfWhichCanBeBroken) {
   const std::string trace = temporaryPath("held.csv");
   ASSERT_EQ(testing::alpglow("rehearse " + cornerFiles + " --trace " + trace).code, 0);

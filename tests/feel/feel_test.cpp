@@ -1,5 +1,6 @@
 #include "alpglow/feel/feel.hpp"
 #include "alpglow/feel/plot.hpp"
+#include "alpglow/feel/telling.hpp"
 
 #include "alpglow/base/angles.hpp"
 
@@ -290,6 +291,24 @@ TEST(Feel, WhoKnowsTheFutureComesInCalmlyAndKeepsWhatThereIsRoomFor) {
   EXPECT_EQ(feelOf(trace).pops.size(), 1u);
   EXPECT_TRUE(feelOf(best).pops.empty());
   EXPECT_NEAR(feelOf(best).of(Felt::inSpeed), 4, 1e-9);
+}
+
+TEST(Telling, MomentsArePopsChangesHalfWayAndWhereTheCameraIsClosest) {
+  const auto trace = traceOf(10, [](io::TraceFrame& frame, double t) {
+    const auto at = [t](double time) { return std::abs(t - time) < 1e-9; };
+    frame.events = at(0) ? "cut" : at(2) ? "framing-changed" : at(8) ? "shoulder-swapped" : "";
+    frame.framingBlend = std::clamp((t - 2) / 0.5, 0.0, 1.0);
+    frame.distance = t > 3.995 && t < 6.995 ? 1.5 : 3;
+    if (at(7)) frame.distance = 1.2;
+    frame.visible = at(9) ? 0.1 : 1;
+  });
+  const std::vector<double> all = tellingMoments(trace, 10);
+  ASSERT_EQ(all.size(), 5u);
+  const double expected[] = {4, 7, 2.25, 9, 8};  // the pop, the closest, half of the change, hidden, the other shoulder
+  for (std::size_t i = 0; i < all.size(); ++i) EXPECT_NEAR(all[i], expected[i], 1e-9) << i;
+  EXPECT_EQ(tellingMoments(trace, 2).size(), 2u);
+  EXPECT_EQ(tellingMoments(trace, 10, 1.2).size(), 4u) << "no two within 1.2 s";
+  EXPECT_TRUE(tellingMoments(traceOf(3, [](io::TraceFrame&, double) {}), 10).empty());
 }
 
 bool holds(const std::string& text, const std::string& what) { return text.find(what) != std::string::npos; }

@@ -11,6 +11,7 @@
 #include <alpglow/embree/embree_triangles.hpp>
 #include <alpglow/feel/feel.hpp>
 #include <alpglow/feel/plot.hpp>
+#include <alpglow/feel/telling.hpp>
 #include <alpglow/io/level_file.hpp>
 #include <alpglow/io/limits_file.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
