@@ -36,13 +36,14 @@ bool isFree(const io::TraceFrame& frame) { return frame.distance >= frame.freeDi
 
 bool cutIn(const io::TraceFrame& frame) { return io::happened(frame, "cut"); }
 
-/// Calls each(frames) for the longest pieces that count and within which nothing cuts.
+/// Calls each(frames) for the longest pieces that count and within which nothing cuts and time goes on.
 template <class Counts, class Each>
 void forEachStretch(const io::Trace& trace, Counts&& countsIn, Each&& each) {
   const io::TraceFrame* const end = trace.data() + trace.size();
   for (const io::TraceFrame* begin = trace.data(); begin != end;) {
     const io::TraceFrame* last = begin;
-    while (last != end && countsIn(*last) && (last == begin || !cutIn(*last))) ++last;
+    while (last != end && countsIn(*last) && (last == begin || (!cutIn(*last) && last->time > (last - 1)->time)))
+      ++last;
     if (last != begin) each(Frames(begin, static_cast<std::size_t>(last - begin)));
     begin = last == begin ? begin + 1 : last;
   }

@@ -7,9 +7,11 @@
 
 #include <algorithm>
 #include <charconv>
+#include <cmath>
 #include <cstdlib>
 #include <iterator>
 #include <sstream>
+#include <string_view>
 
 namespace alpglow::io {
 
@@ -85,6 +87,12 @@ std::string writeTrace(const Trace& trace) {
   return text;
 }
 
+namespace {
+
+constexpr double largest = 1e15;
+
+}  // namespace
+
 Trace readTrace(const std::string& path) {
   std::istringstream text(readWhole(path));
   std::string row;
@@ -101,6 +109,9 @@ Trace readTrace(const std::string& path) {
   if (std::none_of(order.begin(), order.end(), [](const TraceColumn* column) { return column != nullptr; })) {
     throw InputError(path, 1, 1, "the first line names no column of a trace, such as time_s");
   }
+  const bool timed = std::any_of(order.begin(), order.end(), [](const TraceColumn* column) {
+    return column != nullptr && column->name == std::string_view("time_s");
+  });
   Trace trace;
   for (int line = 2; std::getline(text, row); ++line) {
     const std::vector<std::string> cells = splitRow(row);
@@ -116,10 +127,17 @@ Trace readTrace(const std::string& path) {
         continue;
       }
       const char* end = cells[i].data() + cells[i].size();
-      if (std::from_chars(cells[i].data(), end, order[i]->number(frame)).ptr != end || cells[i].empty()) {
-        throw InputError(path, line, 0, fmt::format("{} is \"{}\", but must be a number", names[i], cells[i]));
+      double& number = order[i]->number(frame);
+      const bool read = !cells[i].empty() && std::from_chars(cells[i].data(), end, number).ptr == end;
+      if (!read || !(std::abs(number) <= largest)) {
+        throw InputError(path, line, 0,
+                         fmt::format("{} is \"{}\", but must be a number within ±1e15", names[i], cells[i]));
       }
     }
+    if (timed && !trace.empty() && !(frame.time > trace.back().time))
+      throw InputError(
+          path, line, 0,
+          fmt::format("time_s is {}, but must be later than {} in the line above", frame.time, trace.back().time));
     trace.push_back(std::move(frame));
   }
   return trace;

@@ -28,6 +28,7 @@ constexpr double noDifference = 1e-3;                             // metres, in 
 constexpr double staysPut = 0.15;                                 // metres that another shoulder must be better by
 constexpr double shoulderBackAfter = 1, shoulderHalfLife = 0.12;  // seconds
 constexpr double momentEvery = 0.012;                             // seconds from one look at shares to the next
+constexpr double rememberedFor = 0.016, rememberEvery = 0.0039;   // seconds
 constexpr double axisRate = 4;                                    // per second, between the line and the axis
 
 }  // namespace
@@ -49,8 +50,8 @@ bool foresees(const PullInRequest& request, const PullInSettings& settings, doub
 }
 
 struct PullIn::Ahead {
-  std::array<RoomAhead, std::size(aheads)> rooms;
-  std::array<ObstacleId, std::size(aheads)> whom;
+  std::array<RoomAhead, std::size(aheads) + mostRemembered> rooms;
+  std::array<ObstacleId, std::size(aheads) + mostRemembered> whom;
   std::size_t count = 0;
 };
 
@@ -122,8 +123,9 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   const Scene::Room room = scene.room(scene.now(), shoulderLeft(request.shoulder));
   const double givesUp = std::abs(request.shoulder) * (1 - shoulderShare_) - givenUp_;
   const bool moves = scene.moves() || std::abs(givesUp) > unseen * request.scale;
-  const Ahead ahead =
+  Ahead ahead =
       looksAhead && moves ? lookAhead(scene, std::min(room.clear, room.length), room.length, settings) : Ahead();
+  remember(ahead, room.length, seconds);
   line_.advance(room.length, room.clear, Span<const RoomAhead>(ahead.rooms.data(), ahead.count), seconds, settings,
                 request.scale);
   if (!line_.goingIn()) return;
@@ -131,6 +133,36 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   for (std::size_t i = 0; i < ahead.count; ++i) {
     const double need = (room.length - ahead.rooms[i].room) / ahead.rooms[i].seconds;
     if (need > most) most = need, foreseen_ = ahead.whom[i], foreseenIn_ = ahead.rooms[i].seconds;
+  }
+}
+
+/// A thin thing stands between two looks in one frame and not in the next. So what was the most urgent counts for a
+/// sixtieth of a second more, at the moment at which it was seen: at high frame rates as at that one.
+void PullIn::remember(Ahead& ahead, double length, double seconds) {
+  const auto need = [length](double room, double in) { return (length - room) / in; };
+  Remembered urgent;
+  double most = 0;
+  for (std::size_t i = 0; i < ahead.count; ++i) {
+    const RoomAhead& next = ahead.rooms[i];
+    if (need(next.room, next.seconds) <= most) continue;
+    most = need(next.room, next.seconds);
+    urgent = {next.seconds, next.room, 0, ahead.whom[i]};
+  }
+  for (Remembered& each : remembered_) {
+    each.seconds -= seconds, each.age += seconds;
+    if (each.age > rememberedFor || each.seconds <= 0) each = Remembered();
+    if (each.whom == noObstacle) continue;
+    ahead.rooms[ahead.count] = {each.seconds, each.room};
+    ahead.whom[ahead.count++] = each.whom;
+  }
+  if (urgent.whom == noObstacle) return;
+  const auto younger = [](const Remembered& a, const Remembered& b) { return a.age < b.age; };
+  Remembered& last = *std::min_element(remembered_.begin(), remembered_.end(), younger);
+  if (last.age >= rememberEvery) {
+    *std::max_element(remembered_.begin(), remembered_.end(), younger) = urgent;
+  } else if (most > need(last.room, last.seconds)) {
+    urgent.age = last.age;  // one place for what comes so soon after
+    last = urgent;
   }
 }
 

@@ -22,6 +22,7 @@ namespace {
 constexpr double settleFor = 3;  // seconds, in pieces
 constexpr int settlePieces = 12;
 constexpr double closeDistance = 0.9, apartFrom = 3, leastLoss = 0.05;  // metres
+constexpr double fromTheEyes = 0.2;                                     // metres of distance, and less
 constexpr std::size_t mostWorst = 10;
 
 /// A framing of third person, and what has to hold for it.
@@ -46,7 +47,8 @@ std::vector<Framed> framedOf(const CompiledDesign& design) {
   std::vector<Framed> all;
   if (design.baseOf(Perspective::third) < 0) return all;
   for (std::size_t i = 0; i < design.design().framings.size(); ++i) {
-    if (design.design().framings[i].perspective != Perspective::third) continue;
+    const NamedFraming& named = design.design().framings[i];
+    if (named.perspective != Perspective::third || named.framing.distance <= fromTheEyes) continue;
     if (const auto conditions = conditionsFor(design, i)) all.push_back({i, *conditions});
   }
   return all;

@@ -1,10 +1,12 @@
 #include "alpglow/space/pull_in.hpp"
 
+#include "support/boxes.hpp"
 #include "support/walls.hpp"
 
 #include <gtest/gtest.h>
 
 #include <algorithm>
+#include <cmath>
 #include <vector>
 
 namespace alpglow {
@@ -171,6 +173,35 @@ double fastestWhileSwapping(const Obstacles& world, const PullInSettings& settin
     before = pose.distance;
   }
   return fastest;
+}
+
+/// The most that is lost within a sixtieth of a second while the look turns past a thin post, told by a mouse that
+/// speaks 125 times a second.
+double mostLostPastAPost(double rate, double postAt) {
+  testing::Boxes post;
+  const double angle = degrees(postAt);
+  post.add({1.4 * std::sin(angle), 1.5, 1.4 * std::cos(angle)}, {0.06, 1.5, 0.06}, false);
+  PullIn space;
+  std::vector<double> times, distances;
+  double most = 0;
+  for (double time = 0; time < 1.6; time += 1 / rate) {
+    PullInRequest request = behind(2.9, 0.55);
+    request.orbit.yaw = degrees(80) * 0.008 * std::floor(std::clamp(time - 0.2, 0.0, 1.0) / 0.008);
+    times.push_back(time);
+    distances.push_back(space.step(request, {}, post, 1 / rate, {}).distance);
+    for (std::size_t k = 0; k < times.size(); ++k) {
+      if (time - times[k] < 1.0 / 60 + 1e-9) most = std::max(most, distances[k] - distances.back());
+    }
+  }
+  return most;
+}
+
+TEST(PullIn, AThinPostIsForeseenAtHighFrameRatesAsAtLowOnes) {
+  double worst = 0;
+  for (double at = 30; at < 60; at += 1.5) {
+    for (const double rate : {144.0, 240.0, 480.0, 1000.0}) worst = std::max(worst, mostLostPastAPost(rate, at));
+  }
+  EXPECT_LT(worst, 0.25) << "no pop";
 }
 
 TEST(PullIn, ForeseesAShoulderThatIsSwapped) {

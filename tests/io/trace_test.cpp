@@ -21,6 +21,7 @@ TEST(Trace, EveryColumnReadsBackToTheSameValue) {
       if (column.number != nullptr) column.number(frame) = random.between(-1e6, 1e6) / 3;
       if (column.text != nullptr) column.text(frame) = std::string("wall, \"north\" of ") + column.name;
     }
+    frame.time = static_cast<double>(&frame - trace.data()) + random.between(0, 0.9);
   }
   Trace again = readTrace(testing::temporaryFile("a.csv", writeTrace(trace)));
   ASSERT_EQ(again.size(), trace.size());
@@ -68,6 +69,7 @@ TEST(Trace, NamesComeBackWhateverIsInThemAndLinesMayEndAsTheyLike) {
   Trace trace(2);
   trace[0].obstacle = "a \"low\", wide beam";
   trace[0].events = ",";
+  trace[1].time = 1;
   trace[1].obstacle = "two\r\nlines";
   std::string text = writeTrace(trace);
   for (const char* const end : {"\n", "\r\n"}) {
@@ -98,6 +100,18 @@ TEST(Trace, RefusesWhatIsBroken) {
   refused("time_s,yaw_deg\n1,left\n", {":2:", "yaw_deg is \"left\""});
   refused("time_s,recentre_deg\n1,2\n", {":1:", "the column recentre_deg is now swing_back_deg"});
   refused("time_s,freelook_yaw_deg\n1,2\n", {"the column freelook_yaw_deg is now glance_yaw_deg"});
+}
+
+TEST(Trace, RefusesNumbersThatAreNoneAndTimeThatDoesNotGoOn) {
+  const auto refused = [](const std::string& rows, const char* words) {
+    testing::expectError([&] { readTrace(testing::temporaryFile("t.csv", "time_s,yaw_deg\n" + rows)); },
+                         {words, "t.csv:3"});
+  };
+  for (const char* number : {"nan", "inf", "-inf", "1e300", "", "x", "1x"})
+    refused("0,0\n1," + std::string(number) + "\n", "yaw_deg");
+  refused("1,0\n1,0\n", "must be later than 1");
+  refused("1,0\n0.5,0\n", "must be later than 1");
+  refused("1,0\nnan,0\n", "time_s");
 }
 
 }  // namespace

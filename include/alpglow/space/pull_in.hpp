@@ -135,6 +135,7 @@ class PullIn {
     fields.named("worths").part(worths_);
     fields.named("prefers foreseenIn sinceLook").times(prefers_, foreseenIn_, sinceLook_);
     fields.named("foreseen").ids(foreseen_);
+    for (Remembered& each : remembered_) fields.named("remembered").part(each);
     fields.named("pulledIn oriented").flags(pulledIn_, oriented_);
   }
 
@@ -158,6 +159,21 @@ class PullIn {
     }
   };
 
+  /// What was foreseen a moment ago as the most urgent.
+  struct Remembered {
+    double seconds = 0, room = 0, age = noAge;
+    ObstacleId whom = noObstacle;
+    static constexpr double noAge = 1e9;
+
+    template <class Fields>
+    void state(Fields& fields) {
+      fields.named("seconds room age").numbers(1e15, seconds, room, age);
+      fields.named("whom").ids(whom);
+    }
+  };
+  static constexpr std::size_t mostRemembered = 5;
+
+  void remember(Ahead& ahead, double length, double seconds);
   OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   WalkMotion walked(const PullInMotion& motion, double seconds) const;
   /// From the room of the moment and the length of the line, metres.
@@ -178,6 +194,7 @@ class PullIn {
   double alongAxis_ = 0;  // 1: the shoulder stays while the camera comes in
   ObstacleId foreseen_ = noObstacle;
   double foreseenIn_ = 0;
+  std::array<Remembered, mostRemembered> remembered_;
   bool pulledIn_ = false, oriented_ = false;
 };
 

@@ -204,7 +204,8 @@ inline constexpr TraceColumn traceColumns[] = {
 };
 
 std::string writeTrace(const Trace& trace);
-/// Reads a trace by its column names; unknown columns are passed over. Throws InputError.
+/// Reads a trace by its column names; unknown columns are passed over. Throws InputError, also where a number is not
+/// finite or time does not go on.
 Trace readTrace(const std::string& path);
 
 }  // namespace alpglow::io

@@ -82,7 +82,7 @@ struct Audit {
   double kept = 1, pulledIn = 0, close = 0, hidden = 0, visible = 1;
 };
 
-/// Framings of third person only; a design without any has no poses.
+/// Framings of third person only (farther than 0.2 m); a design without any has no poses.
 Audit audit(const CompiledDesign& design, const Stage& stage, const AuditOptions& options);
 
 /// Four heat maps on the plan of the level, as a PNG file's content.
