@@ -179,10 +179,12 @@ std::string scriptOf(const std::vector<Compared>& columns, const CompareRequest&
                      const feel::PlotOptions& options) {
   if (!request.vary.empty()) {
     std::vector<feel::FeltAt> felt;
+    felt.reserve(columns.size());
     for (const Compared& column : columns) felt.push_back({column.value, column.felt});
     return feel::curveScript(variationOf(request.vary).number, felt, limits, options);
   }
   std::vector<feel::PlottedTrace> traces;
+  traces.reserve(columns.size());
   for (const Compared& column : columns) traces.push_back({column.name, &column.trace});
   return feel::plotScript(traces, options);
 }

@@ -147,13 +147,13 @@ class Answers {
 }  // namespace
 
 void FeelMeter::Sums::measureAnswers(const Frames& frames) {
-  Answers answers(frames, *this);
+  Answers each(frames, *this);
   for (std::size_t i = 2; i < frames.size(); ++i) {
-    answers.latencyFrom(i);
-    answers.walkLatencyFrom(i);
-    answers.lookSettlesFrom(i);
-    answers.followSettlesFrom(i);
-    answers.changeSettlesFrom(i);
+    each.latencyFrom(i);
+    each.walkLatencyFrom(i);
+    each.lookSettlesFrom(i);
+    each.followSettlesFrom(i);
+    each.changeSettlesFrom(i);
   }
 }
 

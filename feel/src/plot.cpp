@@ -410,8 +410,9 @@ std::string curveScript(const std::string& setting, const std::vector<FeltAt>& f
       text += fmt::format("{:.9g} {:.9g}\n", each.value, value);
       low = std::min(low, value), high = std::max(high, value);
     }
-    const double span = std::max(high - low, 1e-6), column = static_cast<double>(k % curveColumns),
-                 row = static_cast<double>(k / curveColumns), height = 0.93 / static_cast<double>(rows);
+    const std::size_t line = k / curveColumns;
+    const double span = std::max(high - low, 1e-6), column = static_cast<double>(k - line * curveColumns),
+                 row = static_cast<double>(line), height = 0.93 / static_cast<double>(rows);
     text += fmt::format(
         "EOD\nset lmargin at screen {:.4f}\nset rmargin at screen {:.4f}\nset tmargin at screen {:.4f}\n"
         "set bmargin at screen {:.4f}\nset yrange [{:.9g}:{:.9g}]\nset title {} offset 0,-0.6\n",

@@ -65,6 +65,7 @@ std::vector<ObstacleId> takersOf(const Audit& audit) {
     if (place.taker != noObstacle) lost[place.taker] += 1 - place.kept;
   }
   std::vector<ObstacleId> all;
+  all.reserve(lost.size());
   for (const auto& each : lost) all.push_back(each.first);
   std::sort(all.begin(), all.end(), [&lost](ObstacleId a, ObstacleId b) { return lost[a] > lost[b]; });
   return all;
@@ -104,9 +105,10 @@ class Sheet {
         {"most lost to a neighbour", "0 m", "2 m", [](const AuditedPlace& p) { return p.lost / 2; }, true},
     };
     for (int i = 0; i < 4; ++i) {
-      const Rectangle area{gutter + (i % columns) * (panelWidth + gutter) + axes,
-                           titleHeight + panelTitle + (i / columns) * (panelHeight + panelTitle + below),
-                           panelWidth - axes, panelHeight};
+      const int row = i / columns, column = i - row * columns;
+      const Rectangle area{gutter + column * (panelWidth + gutter) + axes,
+                           titleHeight + panelTitle + row * (panelHeight + panelTitle + below), panelWidth - axes,
+                           panelHeight};
       draw(panels[i], area);
     }
     list({gutter, height_ - listHeight + 16});

@@ -151,9 +151,9 @@ std::string Canvas::jpeg() const {
   for (int y = 0; y < height; ++y) {
     const auto* row = reinterpret_cast<const std::uint32_t*>(rows + static_cast<std::ptrdiff_t>(y) *
                                                                         cairo_image_surface_get_stride(surface_));
+    auto to = line.begin();
     for (int x = 0; x < width; ++x) {
-      for (int part = 0; part < 3; ++part)
-        line[static_cast<std::size_t>(3 * x + part)] = static_cast<unsigned char>(row[x] >> (16 - 8 * part));
+      for (const int shift : {16, 8, 0}) *to++ = static_cast<unsigned char>(row[x] >> shift);
     }
     JSAMPROW start = line.data();
     jpeg_write_scanlines(&file, &start, 1);

@@ -50,11 +50,13 @@ void drawSideView(Canvas& canvas, Rectangle area, const io::Trace& trace, const 
   const auto y = [&](double height) { return area.y + area.height * (high - height) / (high - low); };
   canvas.fillRectangle(area, {0.985, 0.98, 0.97});
   const double tall = roundStep(high - low, 5), wide = roundStep(length, 12);
-  for (double mark = std::ceil(low / tall) * tall; mark <= high; mark += tall) {
+  for (int i = static_cast<int>(std::ceil(low / tall)); i * tall <= high; ++i) {
+    const double mark = i * tall;
     canvas.line({{area.x, y(mark)}, {area.x + area.width, y(mark)}}, {0.20, 0.19, 0.22, 0.12}, 1);
     canvas.text({area.x - 8, y(mark) + 4}, fmt::format("{:g}", mark + 0.0), 11, textInk, Align::right);
   }
-  for (double mark = 0; mark <= length; mark += wide) {
+  for (int i = 0; i * wide <= length; ++i) {
+    const double mark = i * wide;
     canvas.line({{x(mark), area.y + area.height}, {x(mark), area.y + area.height + 5}}, textInk, 1);
     canvas.text({x(mark), area.y + area.height + 18}, fmt::format("{:g}", mark), 11, textInk, Align::centre);
   }
@@ -75,6 +77,7 @@ void drawSideView(Canvas& canvas, Rectangle area, const io::Trace& trace, const 
   for (const auto& piece : path([](const io::TraceFrame& f) { return f.camera.y(); }))
     canvas.line(piece, cameraInk, 1.8);
   std::vector<Point2> places;
+  places.reserve(marks.size());
   for (const std::size_t mark : marks) places.push_back({x(along[mark]), y(trace[mark].camera.y())});
   drawNumbers(canvas, places, area);
   canvas.unclip();
