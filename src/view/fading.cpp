@@ -11,8 +11,9 @@ void Fading::update(const Hiding& hiding, double dt, const LookPastSettings& set
   if (cut_) now.fadeHalfLife = 0, seconds = 1;
   cut_ = false;
   fade(things_, hiding.all(), seconds, now);
-  const auto end = std::stable_partition(things_.begin(), things_.end(),
-                                         [](const Covering& each) { return each.thing != noObstacle; });
+  const auto end =
+      std::remove_if(things_.begin(), things_.end(), [](const Covering& each) { return each.thing == noObstacle; });
+  std::fill(end, things_.end(), Covering());
   count_ = static_cast<std::uint32_t>(end - things_.begin());
 }
 

@@ -25,6 +25,11 @@ const std::string demo = ALPGLOW_DEMO "/";
 const std::string cornerTake = " --level " + demo + "refuge.level.toml --take " + demo + "corner.take";
 const std::string cornerFiles = demo + "trail.camera.toml" + cornerTake;
 
+/// What a command says as JSON, without its line of progress.
+nlohmann::json jsonOf(const std::string& arguments) {
+  return nlohmann::json::parse(testing::alpglow(arguments + " 2>/dev/null").output);
+}
+
 TEST(Command, NewWritesACompleteDesignAndNeverOverwrites) {
   const std::string path = temporaryPath("mine.camera.toml");
   std::filesystem::remove(path);
@@ -158,7 +163,7 @@ TEST(Command, FeelHoldsTracesToLimitsEachOfWhichCanBeBroken) {
   const auto held = [&](const std::string& text) {
     return testing::alpglow("feel " + trace + " --limits " + temporaryFile("held.limits.toml", "format = 1\n" + text));
   };
-  const nlohmann::json felt = nlohmann::json::parse(testing::alpglow("feel --json " + trace).output)["all"]["feel"];
+  const nlohmann::json felt = jsonOf("feel --json " + trace)["all"]["feel"];
   for (const io::LimitKey& key : io::limitKeys()) {
     const std::string name = key.key;
     const testing::Ran loose = held(name + " = " + std::to_string(key.atLeast ? 0.0 : key.high));
@@ -213,7 +218,7 @@ TEST(Command, FeelAgreesWithAMeasurementOfItsOwnFromTheWords) {
                                  ".level.toml --take " + demo + take + ".take --fps " + fps + " --trace " + path)
                     .code,
                 0);
-      const nlohmann::json felt = nlohmann::json::parse(testing::alpglow("feel --json " + path).output)["all"]["feel"];
+      const nlohmann::json felt = jsonOf("feel --json " + path)["all"]["feel"];
       const nlohmann::json again = nlohmann::json::parse(testing::run(script + path).output);
       for (const auto& [key, value] : felt.items()) {
         const nlohmann::json one = value["value"], other = again.value(key, nlohmann::json());
@@ -238,9 +243,7 @@ TEST(Command, CompareLaysDesignsTracesAndFrameRatesSideBySide) {
        {"      wide ", "       one ", "worst_pop_m ", "one differs most from wide in distance ", "wrote "})
     EXPECT_NE(both.output.find(words), std::string::npos) << words << both.output;
   EXPECT_EQ(io::readWhole(picture).substr(1, 3), "PNG");
-  const auto said = [&](const std::string& of) {
-    return nlohmann::json::parse(testing::alpglow("compare --json " + of).output);
-  };
+  const auto said = [&](const std::string& of) { return jsonOf("compare --json " + of); };
   const nlohmann::json rates = said(demo + "trail.camera.toml " + trace + cornerTake + " --fps 30,60");
   ASSERT_EQ(rates.size(), 3u);
   EXPECT_EQ(rates[0]["name"], "trail 30 fps");
@@ -263,12 +266,10 @@ TEST(Command, CompareVariesANumberAsIfItStoodInTheFile) {
   EXPECT_EQ(table.code, 0) << table.output;
   EXPECT_NE(table.output.find("        0       0.15        0.3 "), std::string::npos) << table.output;
   EXPECT_NE(io::readWhole(picture).find("<svg"), std::string::npos);
-  const nlohmann::json varied = nlohmann::json::parse(
-      testing::alpglow("compare --json " + design + cornerTake + " --vary trail.distance_m=2:4:2").output);
+  const nlohmann::json varied = jsonOf("compare --json " + design + cornerTake + " --vary trail.distance_m=2:4:2");
   std::string text = io::readWhole(design);
   text.replace(text.find("distance_m = 2.9"), 16, "distance_m = 4.0");
-  const nlohmann::json written = nlohmann::json::parse(
-      testing::alpglow("rehearse --json " + temporaryFile("four.camera.toml", text) + cornerTake).output);
+  const nlohmann::json written = jsonOf("rehearse --json " + temporaryFile("four.camera.toml", text) + cornerTake);
   EXPECT_EQ(varied[1]["measured"], written);
   EXPECT_NE(varied[0]["measured"], written);
   const auto fails = [&](const std::string& vary, const char* words) {
@@ -295,7 +296,7 @@ TEST(Command, AuditPaintsALevelAndWritesItsWorstPlaces) {
                             "   1  2.90 m -> ", "wrote 10 takes to "})
     EXPECT_NE(ran.output.find(words), std::string::npos) << words << ran.output;
   EXPECT_EQ(io::readWhole(picture).substr(1, 3), "PNG");
-  const nlohmann::json said = nlohmann::json::parse(testing::alpglow("audit --json " + files).output);
+  const nlohmann::json said = jsonOf("audit --json " + files);
   ASSERT_EQ(said["worst"].size(), 10u);
   for (int i = 0; i < 10; ++i) {
     const std::string take = folder + "/worst-" + (i < 9 ? "0" : "") + std::to_string(i + 1) + ".take",

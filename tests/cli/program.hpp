@@ -15,7 +15,7 @@ struct Ran {
 
 inline Ran run(const std::string& command) {
   Ran ran;
-  FILE* pipe = popen((command + " 2>&1").c_str(), "r");
+  FILE* pipe = popen(("{ " + command + "; } 2>&1").c_str(), "r");
   std::array<char, 4096> buffer;
   while (const std::size_t count = std::fread(buffer.data(), 1, buffer.size(), pipe))
     ran.output.append(buffer.data(), count);

@@ -2,6 +2,7 @@
 #include "alpglow/camera/group_camera.hpp"
 #include "alpglow/camera/shot_search.hpp"
 #include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/view/fading.hpp"
 #include "alpglow/view/view_transition.hpp"
 #include "support/warden_camera.hpp"
 
@@ -121,8 +122,10 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
   const Neighbourhood walls(yard);
   GroupCamera group{GroupSettings()};
   ViewTransition change;
+  Fading fading;
   std::uint32_t seen = 0;
   int past = 0, shots = 0;
+  std::size_t faded = 0;
   const long before = allocations;
   for (int i = 0; i < 2000; ++i) {
     warden.feet.x() += 0.05;
@@ -161,11 +164,14 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
     if (i % 130 == 0) camera.switchPerspective();
     const View view = change.step(0.016, camera.update(0.016, warden, walls, 1.5), &walls);
     if (i % 500 == 0) camera.restore(camera.save());
+    const auto body = bodyPoints(warden, view.position);
+    fading.update(whatHides(view.position, body, walls, i % 30 < 20 ? Purpose::large : Purpose::soft), 0.016, {});
+    faded += fading.all().size();
     seen |= view.events;
     past += view.covers[0].thing == 3;
   }
   EXPECT_EQ(allocations - before, 0);
-  EXPECT_TRUE(past > 0 && shots > 0);
+  EXPECT_TRUE(past > 0 && shots > 0 && faded > 0);
   for (const Event::Bit event : {Event::framingChanged, Event::lockBegan, Event::lockEnded, Event::swingBackBegan,
                                  Event::platformChanged, Event::pullInBegan, Event::cut, Event::transitionEnded})
     EXPECT_NE(seen & event, 0u) << "it happened: " << event;
