@@ -174,15 +174,6 @@ struct Painter::Context {
     glDepthMask(GL_TRUE);
   }
 
-  /// Depths first, so that no more than what is seen is lit; what may fade comes later.
-  void drawDepths(const Shot& shot, const Matrix4f& toClip) {
-    glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
-    shadow.use();
-    shadow.set("toLight", toClip);
-    drawLevel(shadow, shot.time);
-    glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
-  }
-
   /// What never fades has a program of its own, as one that leaves out pixels cannot skip those that are covered.
   void drawSolids(const Shot& shot, const Matrix4f& toClip, const Vector3f& eye) {
     shadowMap.bindAsTexture();
@@ -236,7 +227,6 @@ Image Painter::paint(const Shot& shot, int width, int height) {
   c.drawShadows(shot);
   c.target->bind();
   glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
-  c.drawDepths(shot, toClip);
   c.drawSolids(shot, toClip, eye);
   c.drawSky(toClip, eye);
   return c.target->read();

@@ -63,7 +63,6 @@ uniform mat4 model, toClip, toLight;
 out vec3 worldPosition, worldNormal, baseColour;
 out vec4 lightPosition;
 out float glowing;
-invariant gl_Position;
 void main() {
   vec4 world = model * vec4(position, 1.0);
   worldPosition = world.xyz;
@@ -137,7 +136,6 @@ void main() {
 inline const char* const shadowVertex = R"(#version 330 core
 layout(location = 0) in vec3 position;
 uniform mat4 model, toLight;
-invariant gl_Position;
 void main() {
   vec4 world = model * vec4(position, 1.0);
   gl_Position = toLight * world;
