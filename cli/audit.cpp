@@ -1,5 +1,6 @@
 #include "commands.hpp"
 #include "feel_report.hpp"
+#include "progress.hpp"
 #include "workers.hpp"
 
 #include "alpglow/base/angles.hpp"
@@ -96,6 +97,10 @@ int runAudit(const AuditRequest& request) {
   options.mostPlaces = request.mostPlaces;
   options.forEach = [](std::size_t count, const std::function<void(std::size_t)>& work) {
     inParallel("places looked around at:", count, work);
+  };
+  Progress progress;
+  options.found = [&progress](std::size_t places) {
+    progress.say([places] { return fmt::format("places walked to: {}", places); });
   };
   const stage::Audit audit = stage::audit(design, stage, options);
   const feel::Feel felt = feltOf(audit);

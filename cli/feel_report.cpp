@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 
@@ -62,9 +63,14 @@ nlohmann::json asJson(const feel::Feel& felt, const io::Limits& limits) {
 io::Limits limitsOf(const std::string& path) { return path.empty() ? io::Limits() : io::readLimits(path); }
 
 int holdTo(const feel::Feel& felt, const io::Limits& limits, const std::string& path) {
-  const std::vector<std::string> lines = feel::broken(felt, limits);
-  for (const std::string& line : lines) fmt::print(stderr, "{}: {}\n", path, line);
-  return lines.empty() ? 0 : 1;
+  const std::vector<std::string> broken = feel::broken(felt, limits), unmeasured = feel::unmeasured(felt, limits);
+  const auto held = std::count_if(limits.values.begin(), limits.values.end(), [](const auto& limit) { return limit; });
+  for (const std::string& line : broken) fmt::print(stderr, "{}: {}\n", path, line);
+  if (!unmeasured.empty())
+    fmt::print(stderr, "{}: not measured, as there is nothing to measure it by: {}\n", path,
+               fmt::join(unmeasured, ", "));
+  const bool nothingHeld = held > 0 && static_cast<std::size_t>(held) == unmeasured.size();
+  return broken.empty() && !nothingHeld ? 0 : 1;
 }
 
 }  // namespace alpglow::cli

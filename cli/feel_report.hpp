@@ -21,7 +21,8 @@ nlohmann::json asJson(const feel::Feel& feel, const io::Limits& limits);
 
 /// The limits of a file; without a name none, and the usual verdicts.
 io::Limits limitsOf(const std::string& path);
-/// One line for each limit that is broken, and the exit code: 1 if any is.
+/// One line for each limit that is broken, one for those that nothing measures, and the exit code: 1 if any is broken,
+/// or if none was measured.
 int holdTo(const feel::Feel& feel, const io::Limits& limits, const std::string& path);
 
 }  // namespace alpglow::cli

@@ -1,39 +1,16 @@
 #include "rehearsal_files.hpp"
 
+#include "progress.hpp"
+
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
 
 #include <fmt/format.h>
 
-#include <chrono>
-#include <cstdio>
-
 namespace alpglow::cli {
 
 namespace {
-
-/// A line that is written over, from the second second on.
-class Progress {
- public:
-  explicit Progress(double length) : length_(length) {}
-  ~Progress() {
-    if (shown_) fmt::print(stderr, "\r{:40}\r", "");
-  }
-  void operator()(double reached) {
-    const auto now = std::chrono::steady_clock::now();
-    if (now - last_ < std::chrono::seconds(1)) return;
-    last_ = now;
-    shown_ = true;
-    fmt::print(stderr, "\rrehearsing: {:.1f} of {:.1f} s", reached, length_);
-    std::fflush(stderr);
-  }
-
- private:
-  double length_;
-  bool shown_ = false;
-  std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
-};
 
 std::string nameOfFraming(const CompiledDesign& design, int index) {
   const auto& framings = design.design().framings;
@@ -59,8 +36,10 @@ Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
   const CompiledDesign design(io::readDesign(files.design), options.preferences);
   const io::Take take = io::readTake(files.take);
   Rehearsed result{stage::Stage(io::readLevel(files.level), files.world), {}};
-  Progress progress(take.length);
-  options.progress = [&progress](double reached) { progress(reached); };
+  Progress progress;
+  options.progress = [&](double reached) {
+    progress.say([&] { return fmt::format("rehearsing: {:.1f} of {:.1f} s", reached, take.length); });
+  };
   const ExplanationNames names{[&result](ObstacleId id) { return result.stage.nameOf(id); },
                                [&design](int index) { return nameOfFraming(design, index); }};
   if (shown) options.shown = [&](const stage::Rehearsal& run) { shown(run, result.stage, names); };

@@ -1,12 +1,13 @@
 #include "workers.hpp"
 
+#include "progress.hpp"
+
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <atomic>
 #include <chrono>
 #include <condition_variable>
-#include <cstdio>
 #include <exception>
 #include <mutex>
 #include <thread>
@@ -38,18 +39,14 @@ void inParallel(const std::string& done, std::size_t count, const std::function<
   std::vector<std::thread> threads;
   const std::size_t most = std::max<std::size_t>(std::thread::hardware_concurrency(), 1);
   for (std::size_t i = 0; i < std::min(most, count); ++i) threads.emplace_back(run);
-  bool shown = false;
+  Progress progress;
   {
     std::unique_lock<std::mutex> lock(guard);
     const auto ended = [&] { return finished == count || failed; };
-    while (!changed.wait_for(lock, std::chrono::seconds(1), ended)) {
-      shown = true;
-      fmt::print(stderr, "\r{} {} of {}", done, finished, count);
-      std::fflush(stderr);
-    }
+    while (!changed.wait_for(lock, std::chrono::seconds(1), ended))
+      progress.say([&] { return fmt::format("{} {} of {}", done, finished, count); });
   }
   for (std::thread& thread : threads) thread.join();
-  if (shown) fmt::print(stderr, "\r{:40}\r", "");
   if (failed) std::rethrow_exception(failed);
 }
 

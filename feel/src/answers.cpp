@@ -71,7 +71,7 @@ namespace {
 /// Looks at each frame for something that begins there.
 class Answers {
  public:
-  Answers(const Frames& frames, FeelMeter::Sums& sums) : f_(frames), turn_(frames), sums_(sums) {}
+  Answers(const Frames& frames, FeelSums& sums) : f_(frames), turn_(frames), sums_(sums) {}
 
   void latencyFrom(std::size_t i) {
     if (!looks(f_[i]) || assisted(f_[i]) || turned(i - 1, i - 2) >= answers || !quiet(f_, i, quietBefore, looks))
@@ -141,12 +141,12 @@ class Answers {
 
   const Frames& f_;
   const Turn turn_;
-  FeelMeter::Sums& sums_;
+  FeelSums& sums_;
 };
 
 }  // namespace
 
-void FeelMeter::Sums::measureAnswers(const Frames& frames) {
+void FeelSums::measureAnswers(const Frames& frames) {
   Answers each(frames, *this);
   for (std::size_t i = 2; i < frames.size(); ++i) {
     each.latencyFrom(i);

@@ -107,7 +107,7 @@ int Feel::popsAt(LookRate look) const {
   return static_cast<int>(std::count_if(pops.begin(), pops.end(), [look](const Pop& p) { return p.look == look; }));
 }
 
-FeelMeter::FeelMeter() : sums_(std::make_unique<Sums>()) {}
+FeelMeter::FeelMeter() : sums_(std::make_unique<FeelSums>()) {}
 FeelMeter::~FeelMeter() = default;
 FeelMeter::FeelMeter(FeelMeter&&) noexcept = default;
 FeelMeter& FeelMeter::operator=(FeelMeter&&) noexcept = default;
@@ -122,7 +122,7 @@ void FeelMeter::add(const io::Trace& trace) {
       });
 }
 
-void FeelMeter::Sums::measureObstacles(const Frames& frames) {
+void FeelSums::measureObstacles(const Frames& frames) {
   std::vector<double> times, lost;
   const std::vector<double> rates = lookRates(frames);
   addPops(frames, rates, pops);
@@ -155,7 +155,7 @@ void FeelMeter::Sums::measureObstacles(const Frames& frames) {
 
 Feel FeelMeter::feel() const {
   using io::Felt;
-  const Sums& s = *sums_;
+  const FeelSums& s = *sums_;
   Feel feel;
   feel.seconds = s.seconds;
   feel.pops = s.pops;
@@ -210,21 +210,24 @@ const char* nameOf(Verdict verdict) {
 std::vector<std::string> broken(const Feel& feel, const io::Limits& limits) {
   std::vector<std::string> lines;
   for (std::size_t i = 0; i < io::feltCount; ++i) {
-    if (!limits.values[i]) continue;
+    if (!limits.values[i] || std::isnan(feel.values[i])) continue;
     const io::LimitKey& key = io::limitKeys()[i];
     const double value = feel.values[i], limit = *limits.values[i];
     if (key.atLeast ? value >= limit : value <= limit) continue;
     std::ostringstream line;
-    line << key.key << " is ";
-    if (std::isnan(value)) {
-      line << "not measured: there is nothing to measure it by";
-    } else {
-      line << value;
-    }
-    line << ", but must be at " << (key.atLeast ? "least " : "most ") << limit << " (" << key.help << ')';
+    line << key.key << " is " << value << ", but must be at " << (key.atLeast ? "least " : "most ") << limit << " ("
+         << key.help << ')';
     lines.push_back(line.str());
   }
   return lines;
+}
+
+std::vector<std::string> unmeasured(const Feel& feel, const io::Limits& limits) {
+  std::vector<std::string> keys;
+  for (std::size_t i = 0; i < io::feltCount; ++i) {
+    if (limits.values[i] && std::isnan(feel.values[i])) keys.emplace_back(io::limitKeys()[i].key);
+  }
+  return keys;
 }
 
 std::vector<Difference> largestDifferences(const io::Trace& first, const io::Trace& other) {

@@ -76,7 +76,7 @@ double acceleration(const TraceFrame& a, const TraceFrame& b, const TraceFrame& 
 
 }  // namespace
 
-void FeelMeter::Sums::measurePicture(const Frames& frames) {
+void FeelSums::measurePicture(const Frames& frames) {
   const Turn turn(frames);
   double lookedAt = frames[0].time;
   std::vector<double> sinceLook;

@@ -51,7 +51,7 @@ class Mean {
   double sum_ = 0, weight_ = 0;
 };
 
-struct FeelMeter::Sums {
+struct FeelSums {
   double seconds = 0;
   std::vector<Pop> pops;
   int pumps = 0, deepPumps = 0;

@@ -87,7 +87,7 @@ LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, doubl
   cameIn_ = shown < length - seen;
   const bool past = shown > way.from();
   const ObstacleId ends[] = {past ? way.first.obstacle : noObstacle, past ? way.behind(shown).obstacle : noObstacle};
-  fade(covers_, ends, seconds, settings);
+  fadeCoverings(covers_, ends, seconds, settings);
   return pose;
 }
 
@@ -111,7 +111,8 @@ double LookPast::pushedOn(const Way& way, double seconds, const LookPastSettings
 }
 
 /// A new one takes the place of the plainest of those that do not cover.
-void fade(Span<Covering> things, Span<const ObstacleId> covering, double seconds, const LookPastSettings& settings) {
+void fadeCoverings(Span<Covering> things, Span<const ObstacleId> covering, double seconds,
+                   const LookPastSettings& settings) {
   constexpr double plain = 0.999;
   const auto covers = [&](const Covering& each) {
     return each.thing != noObstacle && std::find(covering.begin(), covering.end(), each.thing) != covering.end();

@@ -10,7 +10,7 @@ void Fading::update(const Hiding& hiding, double dt, const LookPastSettings& set
   double seconds = dt > 0 && std::isfinite(dt) ? dt : 0;
   if (cut_) now.fadeHalfLife = 0, seconds = 1;
   cut_ = false;
-  fade(things_, hiding.all(), seconds, now);
+  fadeCoverings(things_, hiding.all(), seconds, now);
   const auto end =
       std::remove_if(things_.begin(), things_.end(), [](const Covering& each) { return each.thing == noObstacle; });
   std::fill(end, things_.end(), Covering());

@@ -9,6 +9,7 @@
 
 #include <fmt/format.h>
 
+#include <bitset>
 #include <cmath>
 #include <map>
 #include <optional>
@@ -37,7 +38,7 @@ std::optional<std::uint32_t> conditionsFor(const CompiledDesign& design, std::si
   std::optional<std::uint32_t> fewest;
   for (std::uint32_t conditions = 0; conditions < (1u << bits); ++conditions) {
     if (design.select(Perspective::third, conditions) != framing) continue;
-    const auto count = [](std::uint32_t of) { return __builtin_popcount(of); };
+    const auto count = [](std::uint32_t of) { return std::bitset<32>(of).count(); };
     if (!fewest || count(conditions) < count(*fewest)) fewest = conditions;
   }
   return fewest;
@@ -106,9 +107,9 @@ class Auditor {
  public:
   Auditor(const CompiledDesign& design, const Stage& stage, const AuditOptions& options)
       : design_(design), stage_(stage), options_(options), framed_(framedOf(design)) {
-    audit_.reach = reachOf(stage, options.step, options.mostPlaces);
+    audit_.reach = reachOf(stage, options.step, options.mostPlaces, options.found);
     for (const Framed& each : framed_) audit_.framings.push_back(design.design().framings[each.framing].name);
-    directions_ = static_cast<std::size_t>(options.directions);
+    directions_ = static_cast<std::size_t>(std::max(options.directions, 1));
     poses_.resize(audit_.reach.feet.size() * framed_.size() * directions_);
     audit_.poses = poses_.size();
     audit_.places.resize(audit_.reach.feet.size());

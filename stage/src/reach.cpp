@@ -1,5 +1,6 @@
 #include "alpglow/stage/audit.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <map>
 #include <utility>
@@ -10,7 +11,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double sameFloor = 0.45, arrived = 0.12;  // metres
+constexpr double sameFloor = 0.45, arrived = 0.12, leastStep = 0.05;  // metres
 constexpr int ticksToWalk = 45, ticksToLand = 90;
 const Vector3d ways[4] = {{0, 0, -1}, {1, 0, 0}, {0, 0, 1}, {-1, 0, 0}};
 
@@ -18,12 +19,13 @@ const Vector3d ways[4] = {{0, 0, -1}, {1, 0, 0}, {0, 0, 1}, {-1, 0, 0}};
 class Surveyor {
  public:
   Surveyor(const Stage& stage, double step, std::size_t most)
-      : stage_(stage), step_(step), most_(most), origin_(stage.level().spawn.position) {}
+      : stage_(stage), step_(std::max(step, leastStep)), most_(most), origin_(stage.level().spawn.position) {}
 
-  Reach survey() {
+  Reach survey(const std::function<void(std::size_t)>& found) {
     add(origin_, {0, 0});
     for (std::size_t i = 0; i < reach_.feet.size(); ++i) {
       for (std::size_t way = 0; way < 4; ++way) reach_.next[i][way] = go(i, way);
+      if (found) found(reach_.feet.size());
     }
     stage_.moveTo(0);
     return std::move(reach_);
@@ -80,8 +82,8 @@ class Surveyor {
 
 }  // namespace
 
-Reach reachOf(const Stage& stage, double step, std::size_t mostPlaces) {
-  return Surveyor(stage, step, mostPlaces).survey();
+Reach reachOf(const Stage& stage, double step, std::size_t mostPlaces, const std::function<void(std::size_t)>& found) {
+  return Surveyor(stage, step, mostPlaces).survey(found);
 }
 
 }  // namespace alpglow::stage

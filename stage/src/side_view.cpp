@@ -46,7 +46,8 @@ void drawSideView(Canvas& canvas, Rectangle area, const io::Trace& trace, const 
   }
   low -= 0.3, high += 0.3;
   const double length = std::max(along.back(), 1e-3);
-  const auto x = [&](double value) { return area.x + area.width * value / length; };
+  // A little room at either end, so that who stands there is seen.
+  const auto x = [&](double value) { return area.x + area.width * (0.03 + 0.94 * value / length); };
   const auto y = [&](double height) { return area.y + area.height * (high - height) / (high - low); };
   canvas.fillRectangle(area, {0.985, 0.98, 0.97});
   const double tall = roundStep(high - low, 5), wide = roundStep(length, 12);

@@ -119,9 +119,10 @@ TEST(Feel, EachLimitIsHeldAtItsValueAndBrokenBesideIt) {
     io::Limits limits;
     EXPECT_TRUE(broken(feel, limits).empty());
     limits.values[i] = 0.5;
-    EXPECT_EQ(broken(feel, limits).size(), 1u) << "nothing to measure it by is not held";
+    EXPECT_EQ(unmeasured(feel, limits), std::vector<std::string>{key.key});
+    EXPECT_TRUE(broken(feel, limits).empty());
     feel.values[i] = 0.5;
-    EXPECT_TRUE(broken(feel, limits).empty()) << key.key;
+    EXPECT_TRUE(broken(feel, limits).empty() && unmeasured(feel, limits).empty()) << key.key;
     feel.values[i] = key.atLeast ? 0.49 : 0.51;
     const std::vector<std::string> lines = broken(feel, limits);
     ASSERT_EQ(lines.size(), 1u) << key.key;

@@ -43,7 +43,8 @@ using Coverings = std::array<Covering, 4>;
 
 /// Time passes: each thing that covers comes to its opacity, all others come back and are forgotten. There must be
 /// room for everything that covers.
-void fade(Span<Covering> things, Span<const ObstacleId> covering, double seconds, const LookPastSettings& settings);
+void fadeCoverings(Span<Covering> things, Span<const ObstacleId> covering, double seconds,
+                   const LookPastSettings& settings);
 
 struct LookPastPose {
   /// Of the way from the head to the camera, 0 … 1; and how much farther it is pushed back, metres.

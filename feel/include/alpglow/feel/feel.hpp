@@ -59,6 +59,8 @@ struct Feel {
   double perMinute(double count) const { return seconds > 0 ? 60 * count / seconds : 0; }
 };
 
+struct FeelSums;
+
 /// Adds up traces as if they were one, without what is between them.
 class FeelMeter {
  public:
@@ -69,10 +71,8 @@ class FeelMeter {
   void add(const io::Trace& trace);
   Feel feel() const;
 
-  struct Sums;  // its own
-
  private:
-  std::unique_ptr<Sums> sums_;
+  std::unique_ptr<FeelSums> sums_;
 };
 
 enum class Verdict { unmeasured, fine, noticeable, bad };
@@ -80,9 +80,10 @@ Verdict verdictOf(double value, io::Felt what, const io::Limits& limits);
 /// "fine", "noticeable", "bad"; "-" where nothing was measured.
 const char* nameOf(Verdict verdict);
 
-/// One line for each limit that is broken: what is felt, and what it may be; also where there is nothing to measure it
-/// by, as a limit that cannot be broken holds nothing.
+/// One line for each limit that is broken: what is felt, and what it may be.
 std::vector<std::string> broken(const Feel& feel, const io::Limits& limits);
+/// The limits that hold nothing, as there was nothing to measure them by: their keys.
+std::vector<std::string> unmeasured(const Feel& feel, const io::Limits& limits);
 
 /// Where two traces of the same take are farthest apart, at the moments of the first one.
 struct Difference {

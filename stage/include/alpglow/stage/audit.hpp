@@ -22,7 +22,7 @@
 namespace alpglow::stage {
 
 struct AuditOptions {
-  /// Metres between places, and how many directions, over the whole turn.
+  /// Metres between places (0.05 at least), and how many directions, over the whole turn (1 at least).
   double step = 0.5;
   int directions = 16;
   double aspect = 16.0 / 9.0;
@@ -30,6 +30,8 @@ struct AuditOptions {
   std::size_t mostPlaces = 20000;
   /// Calls work(0) … work(count − 1), several at a time if it likes; one after the other without.
   std::function<void(std::size_t count, const std::function<void(std::size_t)>& work)> forEach;
+  /// Told how many places were found so far.
+  std::function<void(std::size_t)> found;
 };
 
 /// The walkable ground on a grid, from the spawn: steps, stairs, ramps and drops included.
@@ -40,7 +42,8 @@ struct Reach {
   /// There was more than `mostPlaces`.
   bool cutShort = false;
 };
-Reach reachOf(const Stage& stage, double step, std::size_t mostPlaces);
+Reach reachOf(const Stage& stage, double step, std::size_t mostPlaces,
+              const std::function<void(std::size_t)>& found = {});
 
 /// How the camera stands at rest, turned to one direction at one place: distance, the share of the subject's body that
 /// is seen, and that nothing hides whether it is in the picture or not. Where the eyes have taken over the distance is
