@@ -151,8 +151,10 @@ void printTable(const std::vector<Compared>& columns, const io::Limits& limits) 
   }
   for (const feel::Verdict verdict : {feel::Verdict::noticeable, feel::Verdict::bad}) {
     std::string line;
-    for (const auto& count : verdicts)
-      line += fmt::format(" {:>{}}{}", count[static_cast<std::size_t>(verdict)], width, markOf(verdict));
+    for (const auto& counted : verdicts) {
+      const int count = counted[static_cast<std::size_t>(verdict)];
+      line += fmt::format(" {:>{}}{}", count, width, count > 0 ? markOf(verdict) : " ");
+    }
     fmt::print("  {:<22}{}\n", feel::nameOf(verdict), line);
   }
   fmt::print("  ~ noticeable   ! bad   - nothing to measure it by; `alpglow feel --all` says what each is\n");

@@ -96,7 +96,7 @@ void drawPicture(Canvas& canvas, Point2 at, const Image& image, const io::TraceF
   const double line = at.y + pictureHeight + 17;
   canvas.text({at.x, line}, fmt::format("{}", number), 13, ink, Align::left, true);
   canvas.text({at.x + 24, line},
-              fmt::format("{:.3f} s    yaw {:.1f}°    pitch {:.1f}°    distance {:.2f} m    fov {:.1f}°", frame.time,
+              fmt::format("{:.3f} s   yaw {:.1f}°   pitch {:.1f}°   distance {:.2f} m   fov {:.1f}°", frame.time,
                           frame.yaw, frame.pitch, frame.distance, frame.fieldOfView),
               12.5, ink);
   std::string notes;
