@@ -1,6 +1,7 @@
 #include "alpglow/io/design_file.hpp"
 
 #include "alpglow/design/settings.hpp"
+#include "alpglow/io/design_text.hpp"
 #include "json_text.hpp"
 #include "setting_text.hpp"
 #include "toml_keys.hpp"
@@ -220,51 +221,31 @@ CameraDesign parseDesign(const std::string& text, const std::string& name) {
 
 namespace {
 
-/// A number of a design, by its names in the file; `list` is that of the tables among which its section is one by name.
-struct NumberPlace {
-  std::string section, key;
-  const char* list = nullptr;
-  double low, high;
-};
-
-std::vector<NumberPlace> numberPlaces(const CameraDesign& design) {
-  std::vector<NumberPlace> places;
-  const auto add = [&places](const std::string& section, const char* list, const auto& settings) {
-    for (const auto& setting : settings) {
-      if (setting.kind == SettingKind::number)
-        places.push_back({section, setting.key, list, setting.low, setting.high});
-    }
-  };
-  for (const NamedFraming& framing : design.framings) add(framing.name, "framing", settings<Framing>());
-  forEachSection(design, [&add](const char* name, const auto&, auto each) { add(name, nullptr, each); });
-  for (const NamedPush& push : design.pushes) add(push.name, "push", settings<PushSettings>());
-  return places;
-}
-
 /// Of the first framing, or else of the only section that has it.
-NumberPlace numberPlace(const CameraDesign& design, const std::string& number, const std::string& file) {
+DesignSetting numberOf(const CameraDesign& design, const std::string& number, const std::string& file) {
   const std::size_t dot = number.rfind('.');
   const std::string section = dot == std::string::npos ? "" : number.substr(0, dot), key = number.substr(dot + 1);
-  std::vector<NumberPlace> found;
+  std::vector<DesignSetting> found;
   std::vector<std::string> known, wholly;
-  for (const NumberPlace& each : numberPlaces(design)) {
-    known.push_back(dot == std::string::npos ? each.key : each.section + "." + each.key);
-    if (each.key != key || (dot != std::string::npos && each.section != section)) continue;
+  for (const DesignSetting& each : settingsOf(design)) {
+    if (each.kind != SettingKind::number) continue;
+    known.push_back(dot == std::string::npos ? each.name.key : inWords(each.name));
+    if (each.name.key != key || (dot != std::string::npos && each.name.section != section)) continue;
     found.push_back(each);
-    wholly.push_back(each.section + "." + each.key);
+    wholly.push_back(inWords(each.name));
   }
   if (found.empty())
     throw InputError(file, fmt::format("\"{}\" is no number of a design; the nearest known one is {}", number,
                                        nearestName(number, known)));
-  const bool first = found[0].list != nullptr && found[0].section == design.framings.front().name;
+  const bool first = found[0].name.list == "framing" && found[0].name.section == design.framings.front().name;
   if (found.size() > 1 && !first)
     throw InputError(file, fmt::format("{} may be {}", number, fmt::join(wholly, " or ")));
   return found[0];
 }
 
 /// The table in which it stands, or would stand.
-toml::table& tableOf(toml::table& table, const NumberPlace& place) {
-  if (place.list == nullptr) {
+toml::table& tableOf(toml::table& table, const SettingName& place) {
+  if (place.list.empty()) {
     table.insert(place.section, toml::table());
     return *table.get(place.section)->as_table();
   }
@@ -282,13 +263,13 @@ toml::table& tableOf(toml::table& table, const NumberPlace& place) {
 
 CameraDesign parseDesignWith(const std::string& text, const std::string& name, const std::string& number,
                              double value) {
-  const NumberPlace place = numberPlace(parseDesign(text, name), number, name);
+  const DesignSetting place = numberOf(parseDesign(text, name), number, name);
   if (!(value >= place.low && value <= place.high))
     throw InputError(name,
                      fmt::format("{} is {:g}, but must be from {:g} to {:g}", number, value, place.low, place.high));
   return readEither(text, name, [&](const std::string& toml) {
     toml::table table = parseToml(toml, name, designFormat);
-    tableOf(table, place).insert_or_assign(place.key, value);
+    tableOf(table, place.name).insert_or_assign(place.name.key, value);
     return designOf(table, name);
   });
 }

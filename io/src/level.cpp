@@ -21,6 +21,7 @@ Span<const Setting<io::Body>> settings<io::Body>() {
       number<B, &B::crouchHeight>("crouch_height_m", "m", 0.3, 5, 1, "height when crouching"),
       number<B, &B::crouchEyeHeight>("crouch_eye_height_m", "m", 0.1, 5, 1, "height of the eyes when crouching"),
       number<B, &B::crouchSpeed>("crouch_mps", "m/s", 0, 50, 1, "speed when crouching"),
+      number<B, &B::jumpHeight>("jump_height_m", "m", 0, 5, 1, "how high a jump takes the feet"),
   };
   return table;
 }

@@ -60,6 +60,8 @@ Bindings standardBindings() {
   bind(Action::glance, Axis::x, "PadButton4");
   bind(Action::crouch, Axis::x, "ControlLeft");
   bind(Action::crouch, Axis::x, "PadButton1");
+  bind(Action::jump, Axis::x, "Space");
+  bind(Action::jump, Axis::x, "PadButton0");
   bind(Action::aim, Axis::x, "MouseButton2");
   bind(Action::aim, Axis::x, "PadButton6");
   bind(Action::swingBack, Axis::x, "KeyC");

@@ -39,12 +39,24 @@ struct Straight {
 
 Cameras::Cameras(const CompiledDesign& design, const Stage& stage, const Obstacles& obstacles, const Subject& walker)
     : stage_(stage), obstacles_(obstacles), character_(design, walker) {
-  for (const io::LevelRegion& of : stage.level().regions) {
-    regionsOf_.push_back(of.region);
-    regionsOf_.back().conditions = design.flag(of.flag);
-    regional_ |= design.flag(of.flag);
+  for (const io::LevelRegion& of : stage.level().regions) regionsOf_.push_back(of.region);
+  markRegions(walker.feet);
+}
+
+/// With the bits that the design has for their names.
+void Cameras::markRegions(const Vector3d& feet) {
+  const CompiledDesign& design = character_.design();
+  regional_ = 0;
+  for (std::size_t i = 0; i < regionsOf_.size(); ++i) {
+    regionsOf_[i].conditions = design.flag(stage_.level().regions[i].flag);
+    regional_ |= regionsOf_[i].conditions;
   }
-  enterRegions(walker.feet);
+  enterRegions(feet);
+}
+
+void Cameras::changeDesign(const CompiledDesign& next, double seconds, const Vector3d& feet) {
+  character_.changeDesign(next, seconds);
+  markRegions(feet);
 }
 
 void Cameras::enterRegions(const Vector3d& feet) {
@@ -213,7 +225,7 @@ void Cameras::choose(const std::string& name) {
   const auto& groups = stage_.level().groups;
   const auto group = std::find_if(groups.begin(), groups.end(), [&](const auto& each) { return each.name == name; });
   if (name == "flying") {
-    flying_.emplace(FlightSettings(), view_.position, LookAngles{view_.yaw, view_.pitch});
+    flying_.emplace(character_.design().design().flight, view_.position, LookAngles{view_.yaw, view_.pitch});
   } else if (group != groups.end()) {
     grouped_ = *group;
     group_.emplace(group->settings, group->look);

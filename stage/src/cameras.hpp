@@ -39,6 +39,7 @@ class Cameras {
   }
   /// The regions of the level that it is in now.
   void enterRegions(const Eigen::Vector3d& feet);
+  void changeDesign(const CompiledDesign& next, double seconds, const Eigen::Vector3d& feet);
   /// Places everything as drawn at a time of the rehearsal.
   View update(FrameTime passed, double time, const Subject& walker, double aspect);
 
@@ -69,6 +70,7 @@ class Cameras {
   std::string groupNames(std::uint32_t GroupReport::*bits) const;
   void change(const io::Cue& cue, double time, const Subject& walker, double aspect);
   void choose(const std::string& name);
+  void markRegions(const Eigen::Vector3d& feet);
   void lock(int target, double time);
   void tellTarget(double time);
   std::vector<Target> targets(double time) const;

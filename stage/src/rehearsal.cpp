@@ -36,15 +36,26 @@ class Rehearsal::Run {
         mouse_(options.preferences.mouse),
         controls_(options.controls, options.preferences),
         walker_(stage),
-        near_(stage.obstacles()),
-        cameras_(design, stage, options.obstacles != nullptr ? *options.obstacles : near_, walker_.drawn(0)),
+        near_(std::make_shared<Neighbourhood>(stage.obstacles())),
+        cameras_(design, stage, options.obstacles != nullptr ? *options.obstacles : *near_, walker_.drawn(0)),
         soft_(std::any_of(stage.level().objects.begin(), stage.level().objects.end(),
                           [](const io::LevelObject& object) { return object.labelled("soft"); })) {}
 
   double now() const { return now_; }
   const View& view() const { return view_; }
   const Subject& subject() const { return filmed_; }
-  const PlayerControls& controls() const { return controls_; }
+  PlayerControls& controls() { return controls_; }
+  const CharacterCamera& camera() const { return cameras_.character(); }
+
+  void takeBeginsAnew() { nextEvent_ = nextCue_ = nextTurn_ = 0; }
+  void changeDesign(const CompiledDesign& next, double seconds) {
+    cameras_.changeDesign(next, seconds, walker_.walker().feet());
+  }
+  void setPreferences(const Preferences& preferences) {
+    mouse_ = preferences.mouse;
+    controls_.setPreferences(preferences);
+  }
+  void setAspect(double aspect) { aspect_ = aspect; }
 
   io::TraceFrame frameUntil(double end) {
     const double start = now_;
@@ -125,6 +136,7 @@ class Rehearsal::Run {
   void feed(ControlEvent event) {
     event.time = 0;
     controls_.feed(event);
+    if (controls_.state(Action::jump).pressed) walker_.jump(stage_.level().body.jumpHeight);
     if (controls_.state(Action::lockOn).pressed || controls_.state(Action::nextTarget).pressed) showWithinFrame();
     cameras_.press(controls_, world());
   }
@@ -212,7 +224,7 @@ class Rehearsal::Run {
   LookPreference mouse_;
   PlayerControls controls_;
   DrawnWalker walker_;
-  const Neighbourhood near_;
+  std::shared_ptr<const Neighbourhood> near_;  // one for all copies: it remembers nothing from frame to frame
   Cameras cameras_;
   View view_;
   Subject subject_, filmed_;  // as they are drawn in this frame: the walker, and whom the camera films
@@ -230,13 +242,23 @@ class Rehearsal::Run {
 Rehearsal::Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take,
                      const RehearsalOptions& options)
     : run_(std::make_unique<Run>(design, stage, take, options)) {}
+Rehearsal::Rehearsal(const Rehearsal& other) : run_(std::make_unique<Run>(*other.run_)) {}
+Rehearsal& Rehearsal::operator=(const Rehearsal& other) { return *this = Rehearsal(other); }
+Rehearsal::Rehearsal(Rehearsal&&) noexcept = default;
+Rehearsal& Rehearsal::operator=(Rehearsal&&) noexcept = default;
 Rehearsal::~Rehearsal() = default;
 
 io::TraceFrame Rehearsal::frameUntil(double end) { return run_->frameUntil(end); }
+void Rehearsal::takeBeginsAnew() { run_->takeBeginsAnew(); }
+void Rehearsal::changeDesign(const CompiledDesign& next, double seconds) { run_->changeDesign(next, seconds); }
+void Rehearsal::setPreferences(const Preferences& preferences) { run_->setPreferences(preferences); }
+void Rehearsal::setAspect(double aspect) { run_->setAspect(aspect); }
 double Rehearsal::now() const { return run_->now(); }
+const CharacterCamera& Rehearsal::camera() const { return run_->camera(); }
 const View& Rehearsal::view() const { return run_->view(); }
 const Subject& Rehearsal::subject() const { return run_->subject(); }
 const PlayerControls& Rehearsal::controls() const { return run_->controls(); }
+PlayerControls& Rehearsal::controls() { return run_->controls(); }
 
 io::Trace rehearse(const CompiledDesign& design, const Stage& stage, const io::Take& take,
                    const RehearsalOptions& options) {

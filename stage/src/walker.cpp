@@ -32,6 +32,26 @@ struct ClosestSolid final : btCollisionWorld::ClosestConvexResultCallback {
   }
 };
 
+/// What a capsule is deepest in, and which way out of it is the shortest.
+struct DeepestSolid final : btCollisionWorld::ContactResultCallback {
+  const Stage::World& stage;
+  const btCollisionObject& body;
+  double depth = 0;
+  Vector3d outward = Vector3d::Zero();
+
+  DeepestSolid(const Stage::World& world, const btCollisionObject& capsule) : stage(world), body(capsule) {}
+  bool needsCollision(btBroadphaseProxy* proxy) const override {
+    return stage.solid(*static_cast<const btCollisionObject*>(proxy->m_clientObject));
+  }
+  btScalar addSingleResult(btManifoldPoint& point, const btCollisionObjectWrapper* first, int, int,
+                           const btCollisionObjectWrapper*, int, int) override {
+    if (-point.getDistance() <= depth) return 0;
+    depth = -point.getDistance();
+    outward = (first->getCollisionObject() == &body ? 1 : -1) * fromBullet(point.m_normalWorldOnB);
+    return 0;
+  }
+};
+
 /// Toward `goal` by at most `most`.
 Vector3d moved(const Vector3d& from, const Vector3d& goal, double most) {
   const Vector3d displacement = goal - from;
@@ -54,8 +74,27 @@ void Walker::place(const Vector3d& feet, double heading) {
   feet_ = feet;
   heading_ = heading;
   platform_ = -1;
+  comeOut();
   fall(-stage_.level().body.stepHeight * Vector3d::UnitY());
   velocity_.setZero();
+}
+
+void Walker::comeOut() {
+  constexpr int mostSolids = 32;
+  const double radius = stage_.level().body.radius;
+  btCapsuleShape capsule(radius, height_ - 2 * radius);
+  btCollisionObject body;
+  body.setCollisionShape(&capsule);
+  for (int i = 0; i < mostSolids; ++i) {
+    btTransform at;
+    at.setIdentity();
+    at.setOrigin(toBullet(feet_ + Vector3d(0, height_ / 2 + gap, 0)));
+    body.setWorldTransform(at);
+    DeepestSolid deepest(stage_.world(), body);
+    stage_.world().world.contactTest(&body, deepest);
+    if (deepest.depth <= gap) return;
+    feet_ += (deepest.depth + gap) * deepest.outward;
+  }
 }
 
 Walker::Hit Walker::sweep(const Vector3d& from, const Vector3d& displacement) const {
@@ -173,6 +212,7 @@ void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
   stage_.moveTo(ticks_ * tickLength);
   ride((ticks_ - 1) * tickLength, ticks_ * tickLength);
   const double bend = (body.height - body.crouchHeight) * tickLength / bending;
+  height_ = std::min(height_, body.height);
   if (crouch) {
     height_ = std::max(height_ - bend, body.crouchHeight);
   } else if (height_ < body.height && !sweep(feet_, (body.height - height_) * Vector3d::UnitY()).found) {

@@ -23,7 +23,7 @@ struct Stage::World {
   btDefaultCollisionConfiguration configuration;
   btCollisionDispatcher dispatcher;
   btDbvtBroadphase broadphase;
-  btCollisionWorld world;
+  mutable btCollisionWorld world;  // its questions about contacts are not const
   std::vector<std::unique_ptr<btTriangleMesh>> meshes;
   std::vector<std::unique_ptr<btCollisionShape>> shapes;
   std::vector<std::unique_ptr<btCollisionObject>> objects;

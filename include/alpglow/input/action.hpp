@@ -26,6 +26,7 @@ enum class Action : std::uint8_t {
   run,
   slow,
   crouch,
+  jump,
   pointerLock,
   firstOfTheGame,
 };

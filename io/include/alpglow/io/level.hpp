@@ -106,6 +106,8 @@ struct Body {
   double runSpeed = 4.5;
   /// Crouching: height, eyes, speed.
   double crouchHeight = 1.15, crouchEyeHeight = 1.0, crouchSpeed = 0.9;
+  /// How high a jump takes the feet.
+  double jumpHeight = 0.6;
 };
 
 struct Level {

@@ -45,20 +45,36 @@ struct RehearsalOptions {
 };
 
 /// A rehearsal that is run frame by frame, from a take that may still be growing: live input is recorded and performed
-/// in one, and its take played back with the same frame times gives the same trace to the bit.
+/// in one, and its take played back with the same frame times gives the same trace to the bit. A copy is a snapshot,
+/// and assignment goes back to one; copies share stage and take.
 class Rehearsal {
  public:
   /// Design, stage and take must outlive the rehearsal.
   Rehearsal(const CompiledDesign& design, const Stage& stage, const io::Take& take, const RehearsalOptions& options);
+  Rehearsal(const Rehearsal& other);
+  Rehearsal& operator=(const Rehearsal& other);
+  Rehearsal(Rehearsal&&) noexcept;
+  Rehearsal& operator=(Rehearsal&&) noexcept;
   ~Rehearsal();
 
   /// The next frame, from `now` to `end`; the take must hold all events until then.
   io::TraceFrame frameUntil(double end);
+  /// The take was emptied: what it holds from now on has not been performed yet. For live input that is not kept.
+  void takeBeginsAnew();
+
+  /// Goes on with another design, or other preferences, over so many seconds (`CharacterCamera::changeDesign`).
+  void changeDesign(const CompiledDesign& next, double seconds = 0.4);
+  void setPreferences(const Preferences& preferences);
+  void setAspect(double aspect);
+
   double now() const;
+  const CharacterCamera& camera() const;
   const View& view() const;
   /// Whom the character's camera films, as drawn.
   const Subject& subject() const;
   const PlayerControls& controls() const;
+  /// To bind controls anew.
+  PlayerControls& controls();
 
  private:
   class Run;

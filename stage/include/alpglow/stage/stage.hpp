@@ -24,6 +24,8 @@ class Stage {
   Stage(Stage&&) noexcept;
 
   const io::Level& level() const { return level_; }
+  /// The character's numbers from now on, of everybody who walks here.
+  void setBody(const io::Body& body) { level_.body = body; }
   /// Everything that the camera's questions meet. May be asked by many threads while nothing moves.
   const Surroundings& obstacles() const;
   /// Puts everything that moves where it is at a time. Rehearsals that share a stage take turns.
@@ -51,7 +53,8 @@ class Walker {
   /// room.
   void tick(const Eigen::Vector3d& direction, bool run, bool crouch = false);
 
-  /// Stands there from now on, at rest, on the ground if that is no more than a step below.
+  /// Stands there from now on, at rest, on the ground if that is no more than a step below; out of solids that are
+  /// there, the shortest way.
   void place(const Eigen::Vector3d& feet, double heading);
   /// Off the ground with the next tick, so that the feet come this high, metres; in the air nothing happens.
   void jump(double height);
@@ -81,6 +84,7 @@ class Walker {
   Eigen::Vector3d slide(Eigen::Vector3d at, Eigen::Vector3d displacement) const;
   bool walkAlong(const Eigen::Vector3d& displacement);
   void fall(const Eigen::Vector3d& displacement);
+  void comeOut();
   void ride(double from, double to);
   void standOn(const Hit& ground);
 
