@@ -72,11 +72,6 @@ RenderTarget::~RenderTarget() {
   glDeleteRenderbuffers(3, buffers_);
 }
 
-void RenderTarget::bind() const {
-  glBindFramebuffer(GL_FRAMEBUFFER, drawn_);
-  glViewport(0, 0, width_, height_);
-}
-
 Image RenderTarget::read() const {
   glBindFramebuffer(GL_READ_FRAMEBUFFER, drawn_);
   glBindFramebuffer(GL_DRAW_FRAMEBUFFER, resolved_);
@@ -93,7 +88,7 @@ Image RenderTarget::read() const {
   return image;
 }
 
-ShadowMap::ShadowMap() {
+ShadowMap::ShadowMap(int size) : size_(size) {
   glGenTextures(1, &texture_);
   glBindTexture(GL_TEXTURE_2D, texture_);
   glTexImage2D(GL_TEXTURE_2D, 0, GL_DEPTH_COMPONENT32F, size, size, 0, GL_DEPTH_COMPONENT, GL_FLOAT, nullptr);
@@ -115,12 +110,47 @@ ShadowMap::~ShadowMap() {
 
 void ShadowMap::bindForDrawing() const {
   glBindFramebuffer(GL_FRAMEBUFFER, framebuffer_);
-  glViewport(0, 0, size, size);
+  glViewport(0, 0, size_, size_);
   glClear(GL_DEPTH_BUFFER_BIT);
 }
 
-Program::Program(const char* vertexSource, const std::vector<const char*>& fragmentParts) : id_(glCreateProgram()) {
-  const GLuint shaders[] = {compiled(GL_VERTEX_SHADER, {vertexSource}), compiled(GL_FRAGMENT_SHADER, fragmentParts)};
+SkyBox::SkyBox() {
+  glGenTextures(1, &texture_);
+  glBindTexture(GL_TEXTURE_CUBE_MAP, texture_);
+  for (unsigned side = 0; side < 6; ++side)
+    glTexImage2D(GL_TEXTURE_CUBE_MAP_POSITIVE_X + side, 0, GL_RGBA8, size, size, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+  for (const int filter : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
+    glTexParameteri(GL_TEXTURE_CUBE_MAP, static_cast<GLenum>(filter), GL_LINEAR);
+  for (const int wrap : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T, GL_TEXTURE_WRAP_R})
+    glTexParameteri(GL_TEXTURE_CUBE_MAP, static_cast<GLenum>(wrap), GL_CLAMP_TO_EDGE);
+  glGenFramebuffers(1, &framebuffer_);
+}
+
+SkyBox::~SkyBox() {
+  glDeleteFramebuffers(1, &framebuffer_);
+  glDeleteTextures(1, &texture_);
+}
+
+/// By the standard's table of sides: s to the right and t up in clip space.
+Eigen::Matrix4f SkyBox::directions(unsigned side) {
+  static const float tables[6][9] = {{0, 0, -1, 0, -1, 0, 1, 0, 0}, {0, 0, 1, 0, -1, 0, -1, 0, 0},
+                                     {1, 0, 0, 0, 0, 1, 0, 1, 0},   {1, 0, 0, 0, 0, -1, 0, -1, 0},
+                                     {1, 0, 0, 0, -1, 0, 0, 0, 1},  {-1, 0, 0, 0, -1, 0, 0, 0, -1}};
+  Eigen::Matrix4f m = Eigen::Matrix4f::Zero();
+  m.topLeftCorner<3, 3>() = Eigen::Map<const Eigen::Matrix3f>(tables[side]);
+  m(3, 3) = 1;
+  return m;
+}
+
+void SkyBox::bindForDrawing(unsigned side) const {
+  glBindFramebuffer(GL_FRAMEBUFFER, framebuffer_);
+  glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_CUBE_MAP_POSITIVE_X + side, texture_, 0);
+  glViewport(0, 0, size, size);
+}
+
+Program::Program(const std::vector<const char*>& vertexParts, const std::vector<const char*>& fragmentParts)
+    : id_(glCreateProgram()) {
+  const GLuint shaders[] = {compiled(GL_VERTEX_SHADER, vertexParts), compiled(GL_FRAGMENT_SHADER, fragmentParts)};
   for (const GLuint shader : shaders) glAttachShader(id_, shader);
   glLinkProgram(id_);
   for (const GLuint shader : shaders) glDeleteShader(shader);
@@ -145,6 +175,7 @@ VertexBuffer::VertexBuffer(const std::vector<Vertex>& vertices) : count_(static_
   attribute(1, 3, offsetof(Vertex, normal));
   attribute(2, 3, offsetof(Vertex, colour));
   attribute(3, 1, offsetof(Vertex, glow));
+  attribute(4, 3, offsetof(Vertex, lantern));
 }
 
 VertexBuffer::~VertexBuffer() {

@@ -31,10 +31,10 @@ class RenderTarget {
   RenderTarget(const RenderTarget&) = delete;
   RenderTarget& operator=(const RenderTarget&) = delete;
 
-  void bind() const;
   Image read() const;
   int width() const { return width_; }
   int height() const { return height_; }
+  GLuint framebuffer() const { return drawn_; }
 
  private:
   int width_, height_;
@@ -45,9 +45,7 @@ class RenderTarget {
 /// A depth texture seen from the light.
 class ShadowMap {
  public:
-  static constexpr int size = 3072;
-
-  ShadowMap();
+  explicit ShadowMap(int size);
   ~ShadowMap();
   ShadowMap(const ShadowMap&) = delete;
   ShadowMap& operator=(const ShadowMap&) = delete;
@@ -56,13 +54,33 @@ class ShadowMap {
   void bindAsTexture() const { glBindTexture(GL_TEXTURE_2D, texture_); }
 
  private:
+  int size_;
+  GLuint framebuffer_ = 0, texture_ = 0;
+};
+
+/// Six pictures around a place.
+class SkyBox {
+ public:
+  static constexpr int size = 512;
+
+  SkyBox();
+  ~SkyBox();
+  SkyBox(const SkyBox&) = delete;
+  SkyBox& operator=(const SkyBox&) = delete;
+
+  /// From where side 0 … 5 is painted, clip space to directions.
+  static Eigen::Matrix4f directions(unsigned side);
+  void bindForDrawing(unsigned side) const;
+  void bindAsTexture() const { glBindTexture(GL_TEXTURE_CUBE_MAP, texture_); }
+
+ private:
   GLuint framebuffer_ = 0, texture_ = 0;
 };
 
 class Program {
  public:
-  /// The parts of the fragment shader stand one after the other. Throws std::runtime_error with the compiler's words.
-  Program(const char* vertexSource, const std::vector<const char*>& fragmentParts);
+  /// The parts of a shader stand one after the other. Throws std::runtime_error with the compiler's words.
+  Program(const std::vector<const char*>& vertexParts, const std::vector<const char*>& fragmentParts);
   ~Program() { glDeleteProgram(id_); }
   Program(const Program&) = delete;
   Program& operator=(const Program&) = delete;
@@ -84,6 +102,7 @@ class Program {
 struct Vertex {
   Eigen::Vector3f position, normal, colour;
   float glow;
+  Eigen::Vector3f lantern = Eigen::Vector3f::Zero();  // light of lanterns, where it is worked out by corners
 };
 
 class VertexBuffer {

@@ -77,6 +77,55 @@ void main() {
 // Before it makes a program of what may fade.
 inline const char* const fades = "\n#define FADES\n";
 
+// The same for who has no graphics card: what can be is worked out at the corners, and the sky is a picture of it.
+inline const char* const plainVertex = R"(
+layout(location = 0) in vec3 position;
+layout(location = 1) in vec3 normal;
+layout(location = 2) in vec3 colour;
+layout(location = 3) in float glow;
+layout(location = 4) in vec3 lantern;
+uniform mat4 model, toClip, toLight;
+uniform vec3 eye, sun;
+out vec3 resting, sunny, hidden, lightPosition;
+void main() {
+  vec4 world = model * vec4(position, 1.0);
+  vec3 n = mat3(model) * normal, away = world.xyz - eye;
+  float fog = 1.0 - exp(-length(away) * 0.006);
+  vec3 ambient = mix(vec3(0.30, 0.27, 0.31), vec3(0.46, 0.48, 0.66), 0.5 + 0.5 * n.y) + lantern;
+  resting = colour * (1.0 - fog) * mix(ambient, vec3(1.6, 1.35, 1.0), glow);
+  sunny = colour * (1.0 - fog) * (1.0 - glow) * max(dot(n, sun), 0.0) * vec3(0.86, 0.58, 0.40);
+  hidden = fog * skyColour(normalize(vec3(away.x, 0.06 * length(away), away.z)), sun);
+  vec4 lit = toLight * vec4(world.xyz + 0.03 * n, 1.0);
+  lightPosition = lit.xyz / lit.w * 0.5 + 0.5 - vec3(0.0, 0.0, 0.0012);
+  gl_Position = toClip * world;
+}
+)";
+
+inline const char* const plainFragment = R"(
+#ifdef FADES
+uniform float opacity;
+#endif
+uniform sampler2DShadow shadows;
+in vec3 resting, sunny, hidden, lightPosition;
+out vec4 result;
+void main() {
+#ifdef FADES
+  if (opacity < 1.0 && fract(dot(floor(gl_FragCoord.xy), vec2(0.7548776662, 0.5698402909))) >= opacity) discard;
+#endif
+  vec3 c = resting + sunny * texture(shadows, lightPosition);
+  c = c / (1.0 + 0.18 * c) + hidden;
+  result = vec4(mix(c, sqrt(c), 0.26), 1.0);
+}
+)";
+
+// A side of a cube around the eye, and the sky as it was painted on it.
+inline const char* const boxedSkyFragment = R"(#version 330 core
+uniform samplerCube sky;
+in vec3 direction;
+out vec4 colour;
+void main() { colour = texture(sky, direction); }
+)";
+
 inline const char* const solidFragment = R"(
 uniform vec3 eye, sun;
 uniform vec3 lanterns[16];
