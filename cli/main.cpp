@@ -1,6 +1,7 @@
 #include "commands.hpp"
 
 #include "alpglow/io/input_error.hpp"
+#include "alpglow/play/play.hpp"
 
 #include <fmt/format.h>
 #include <CLI/CLI.hpp>
@@ -190,6 +191,22 @@ int run(int argc, char** argv) {
   take->add_option("take", summarised, "take (*.take)")->required();
   take->footer("Example: alpglow take demo/round.take");
   take->callback([&] { chosen = [&] { return runTake(summarised); }; });
+
+  alpglow::play::PlayOptions played;
+  CLI::App* play = app.add_subcommand("play", "Open a window in which a design is played and tuned");
+  play->add_option("designs", played.designs, "a camera design (*.camera.toml), or two to compare; else the demo's")
+      ->expected(0, 2);
+  play->add_option("--level", played.level, "level (*.level.toml, *.gltf, *.glb); else the demo's refuge");
+  play->add_option("--controls", played.controls, "what the controls mean (*.controls.toml); else the standard ones");
+  play->add_option("--preferences", played.preferences, "the player's preferences (*.preferences.toml)");
+  play->add_option("--take", played.take, "take (*.take) to replay from the start");
+  play->add_option("--out", played.out, "what recordings and pictures are called: OUT.take, OUT.frames, OUT-1.png")
+      ->capture_default_str();
+  play->add_option("--status", played.status, "file that says how things stand, as JSON, whenever that changes");
+  play->add_option("--width", played.width, "of the window")->check(CLI::Range(320, 16384))->capture_default_str();
+  play->add_option("--height", played.height, "of the window")->check(CLI::Range(240, 16384))->capture_default_str();
+  play->footer("Example: alpglow play demo/trail.camera.toml demo/warden.camera.toml");
+  play->callback([&] { chosen = [&] { return alpglow::play::play(played); }; });
 
   std::string heard;
   double seconds = 0;

@@ -4,13 +4,17 @@
 # The core's rooms in order: each may include those before it and itself.
 set(alpglow_rooms base input look follow framing space view assist design camera)
 # The modules around the core, and what each may include besides itself and the core.
-set(alpglow_modules io bullet conformance sdl stage cli)
+set(alpglow_modules io bullet embree conformance feel sdl stage panel play cli)
 set(alpglow_io_may "")
 set(alpglow_bullet_may "")
+set(alpglow_embree_may "")
+set(alpglow_feel_may io)
 set(alpglow_conformance_may "")
 set(alpglow_sdl_may "")
-set(alpglow_stage_may io bullet)
-set(alpglow_cli_may io sdl stage)
+set(alpglow_stage_may io bullet embree)
+set(alpglow_panel_may io feel)
+set(alpglow_play_may io feel sdl stage panel)
+set(alpglow_cli_may io feel sdl stage play)
 
 # Fails for the first include line that matches `what` but not `allowed`.
 function(alpglow_check_includes folder what allowed says)

@@ -114,6 +114,14 @@ void ShadowMap::bindForDrawing() const {
   glClear(GL_DEPTH_BUFFER_BIT);
 }
 
+void ShadowMap::copy(const ShadowMap& from) const {
+  glBindFramebuffer(GL_READ_FRAMEBUFFER, from.framebuffer_);
+  glBindFramebuffer(GL_DRAW_FRAMEBUFFER, framebuffer_);
+  glBlitFramebuffer(0, 0, size_, size_, 0, 0, size_, size_, GL_DEPTH_BUFFER_BIT, GL_NEAREST);
+  glBindFramebuffer(GL_FRAMEBUFFER, framebuffer_);
+  glViewport(0, 0, size_, size_);
+}
+
 SkyBox::SkyBox() {
   glGenTextures(1, &texture_);
   glBindTexture(GL_TEXTURE_CUBE_MAP, texture_);
@@ -186,6 +194,11 @@ VertexBuffer::~VertexBuffer() {
 void VertexBuffer::draw() const {
   glBindVertexArray(array_);
   glDrawArrays(GL_TRIANGLES, 0, count_);
+}
+
+void VertexBuffer::draw(const std::vector<GLint>& firsts, const std::vector<GLsizei>& counts) const {
+  glBindVertexArray(array_);
+  glMultiDrawArrays(GL_TRIANGLES, firsts.data(), counts.data(), static_cast<GLsizei>(firsts.size()));
 }
 
 }  // namespace alpglow::stage

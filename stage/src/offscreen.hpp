@@ -51,7 +51,10 @@ class ShadowMap {
   ShadowMap& operator=(const ShadowMap&) = delete;
 
   void bindForDrawing() const;
+  /// Goes on from what another of the same size has.
+  void copy(const ShadowMap& from) const;
   void bindAsTexture() const { glBindTexture(GL_TEXTURE_2D, texture_); }
+  int size() const { return size_; }
 
  private:
   int size_;
@@ -113,6 +116,8 @@ class VertexBuffer {
   VertexBuffer& operator=(const VertexBuffer&) = delete;
 
   void draw() const;
+  /// These stretches of it.
+  void draw(const std::vector<GLint>& firsts, const std::vector<GLsizei>& counts) const;
 
  private:
   GLuint array_ = 0, buffer_ = 0;

@@ -1,15 +1,13 @@
 #pragma once
-// A camera seen from outside: where one sees it best, and its lines on a picture from there.
+// The lines of a camera that is seen from outside, on a picture from there.
 
 #include "canvas.hpp"
+
+#include "alpglow/stage/outside_view.hpp"
 
 #include "alpglow/view/debug_draw.hpp"
 
 namespace alpglow::stage {
-
-/// A view that has head, camera and where that would be in the picture, from where least stands in between; of
-/// `aspect`.
-View outsideOf(const View& camera, const Obstacles& world, double aspect);
 
 /// What the colours mean, in one line that ends there.
 void drawMeanings(Canvas& canvas, Point2 end);

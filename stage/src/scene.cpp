@@ -67,14 +67,71 @@ void appendObject(std::vector<Vertex>& vertices, const io::LevelObject& object) 
 
 bool mayFade(const io::LevelObject& object) { return object.labelled("large") || object.labelled("soft"); }
 
-/// What a mover carries, or what rests (−1), but for what may fade.
-std::vector<Vertex> levelVertices(const io::Level& level, int mover) {
-  std::vector<Vertex> vertices;
+/// What a mover carries, or what rests (−1), but for what may fade; object by object.
+std::vector<std::vector<Vertex>> levelVertices(const io::Level& level, int mover) {
+  std::vector<std::vector<Vertex>> objects;
   for (const io::LevelObject& object : level.objects) {
-    if (object.mover == mover && !mayFade(object)) appendObject(vertices, object);
+    if (object.mover != mover || mayFade(object)) continue;
+    appendObject(objects.emplace_back(), object);
   }
-  return vertices;
+  return objects;
 }
+
+/// Meshes of which those that are out of a picture are left out.
+class Meshes {
+ public:
+  explicit Meshes(const std::vector<std::vector<Vertex>>& objects) : buffer_(joined(objects)) {
+    GLint first = 0;
+    for (const std::vector<Vertex>& object : objects) {
+      Eigen::AlignedBox3f bounds;
+      for (const Vertex& corner : object) bounds.extend(corner.position);
+      objects_.push_back({first, static_cast<GLsizei>(object.size()), bounds});
+      first += objects_.back().count;
+    }
+  }
+
+  void draw() const { buffer_.draw(); }
+  void draw(const Matrix4f& toClip) {
+    firsts_.clear();
+    counts_.clear();
+    for (const Object& object : objects_) {
+      if (outside(object.bounds, toClip)) continue;
+      firsts_.push_back(object.first);
+      counts_.push_back(object.count);
+    }
+    buffer_.draw(firsts_, counts_);
+  }
+
+ private:
+  struct Object {
+    GLint first;
+    GLsizei count;
+    Eigen::AlignedBox3f bounds;
+  };
+  static std::vector<Vertex> joined(const std::vector<std::vector<Vertex>>& objects) {
+    std::vector<Vertex> all;
+    for (const std::vector<Vertex>& object : objects) all.insert(all.end(), object.begin(), object.end());
+    return all;
+  }
+  /// All corners are beyond one and the same plane.
+  static bool outside(const Eigen::AlignedBox3f& bounds, const Matrix4f& toClip) {
+    for (int side = 0; side < 5; ++side) {
+      const int axis = side / 2;
+      const Eigen::RowVector4f plane =
+          side == 4 ? Eigen::RowVector4f(toClip.row(3))
+                    : Eigen::RowVector4f(toClip.row(3) + (side % 2 == 0 ? 1.0f : -1.0f) * toClip.row(axis));
+      Vector3f farthest;
+      for (int i = 0; i < 3; ++i) farthest[i] = plane[i] > 0 ? bounds.max()[i] : bounds.min()[i];
+      if (plane.head<3>().dot(farthest) + plane[3] < 0) return true;
+    }
+    return false;
+  }
+
+  VertexBuffer buffer_;
+  std::vector<Object> objects_;
+  std::vector<GLint> firsts_;
+  std::vector<GLsizei> counts_;
+};
 
 /// The light of lanterns at a corner, as the shaders have it for a pixel.
 Vector3f lanternLight(const Vertex& corner, const std::vector<Vector3f>& lanterns) {
@@ -114,11 +171,15 @@ void appendPieces(std::vector<Vertex>& pieces, const std::array<Vertex, 3>& whol
   appendPieces(pieces, second, lanterns);
 }
 
-std::vector<Vertex> litByCorners(const std::vector<Vertex>& vertices, const std::vector<Vector3f>& lanterns) {
-  std::vector<Vertex> pieces;
-  for (std::size_t i = 0; i + 2 < vertices.size(); i += 3)
-    appendPieces(pieces, {vertices[i], vertices[i + 1], vertices[i + 2]}, lanterns);
-  return pieces;
+std::vector<std::vector<Vertex>> litByCorners(const std::vector<std::vector<Vertex>>& objects,
+                                              const std::vector<Vector3f>& lanterns) {
+  std::vector<std::vector<Vertex>> lit;
+  for (const std::vector<Vertex>& object : objects) {
+    std::vector<Vertex>& pieces = lit.emplace_back();
+    for (std::size_t i = 0; i + 2 < object.size(); i += 3)
+      appendPieces(pieces, {object[i], object[i + 1], object[i + 2]}, lanterns);
+  }
+  return lit;
 }
 
 /// Those that do not move.
@@ -166,6 +227,7 @@ struct Scene::Parts {
         fading.emplace_back(object, vertices);
       }
     }
+    if (!full) keepStillShadows();
   }
 
   static std::vector<const char*> vertexShader(Quality quality) {
@@ -178,13 +240,13 @@ struct Scene::Parts {
   }
 
   bool full;
-  unsigned pictures = 0;
   Program sky, opaque, faded, shadow;
   const io::Level& level;
   std::vector<Vector3f> lanterns;
-  VertexBuffer ground;
-  std::optional<VertexBuffer> pieces;  // the same, lit by corners
-  std::deque<VertexBuffer> carried;    // by mover
+  Meshes ground;
+  std::optional<Meshes> pieces;    // the same, lit by corners
+  std::optional<ShadowMap> still;  // what rests, for all pictures
+  std::deque<Meshes> carried;      // by mover
   struct MayFade {
     MayFade(const io::LevelObject& one, const std::vector<Vertex>& vertices) : object(one), mesh(vertices) {}
     const io::LevelObject& object;
@@ -215,9 +277,7 @@ struct Scene::Parts {
     return transform.matrix().cast<float>();
   }
 
-  void drawLevel(Program& program, double time, const VertexBuffer& still) {
-    program.set("model", Matrix4f(Matrix4f::Identity()));
-    still.draw();
+  void drawMovers(Program& program, double time) {
     for (std::size_t i = 0; i < carried.size(); ++i) {
       program.set("model", moverTransform(i, time));
       carried[i].draw();
@@ -230,16 +290,37 @@ struct Scene::Parts {
     each.mesh.draw();
   }
 
-  /// Where that is slow, for every second picture.
   void drawShadows(const Shot& shot) {
-    if (!full && (pictures++ & 1) != 0) return;
-    shadowMap.bindForDrawing();
     shadow.use();
     shadow.set("toLight", toLight);
-    drawLevel(shadow, shot.time, ground);
-    for (const MayFade& each : fading) drawFading(shadow, shot.time, each);
+    if (still) {
+      shadowMap.copy(*still);
+    } else {
+      shadowMap.bindForDrawing();
+      drawStillShadows();
+    }
+    drawMovers(shadow, shot.time);
+    for (const MayFade& each : fading) {
+      if (!still || each.object.mover >= 0) drawFading(shadow, shot.time, each);
+    }
     shadow.set("model", figureTransform(shot));
     figure.draw();
+  }
+  void drawStillShadows() {
+    shadow.set("model", Matrix4f(Matrix4f::Identity()));
+    ground.draw();
+  }
+
+  /// Once, where each picture counts.
+  void keepStillShadows() {
+    still.emplace(shadowMap.size());
+    still->bindForDrawing();
+    shadow.use();
+    shadow.set("toLight", toLight);
+    drawStillShadows();
+    for (const MayFade& each : fading) {
+      if (each.object.mover < 0) drawFading(shadow, 0, each);
+    }
   }
 
   void drawSky(const Matrix4f& toClip, const Vector3f& eye) {
@@ -277,7 +358,9 @@ struct Scene::Parts {
   void drawSolids(const Shot& shot, const Matrix4f& toClip, const Vector3f& eye) {
     shadowMap.bindAsTexture();
     light(opaque, toClip, eye);
-    drawLevel(opaque, shot.time, pieces ? *pieces : ground);
+    opaque.set("model", Matrix4f(Matrix4f::Identity()));
+    (pieces ? *pieces : ground).draw(toClip);
+    drawMovers(opaque, shot.time);
     light(faded, toClip, eye);
     for (const MayFade& each : fading) {
       const auto covers = shot.covering.find(each.object.name);

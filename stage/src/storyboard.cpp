@@ -29,25 +29,6 @@ std::size_t frameAt(const io::Trace& trace, double time) {
   return static_cast<std::size_t>(std::min(found, trace.end() - 1) - trace.begin());
 }
 
-Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
-  Shot shot;
-  shot.view.position = frame.camera;
-  shot.view.yaw = degrees(frame.yaw);
-  shot.view.pitch = degrees(frame.pitch);
-  shot.view.roll = degrees(frame.roll);
-  shot.view.fieldOfView = degrees(frame.fieldOfView);
-  shot.view.aspect = frame.aspect;
-  shot.view.nearPlane = frame.nearPlane;
-  shot.feet = frame.subject;
-  shot.heading = degrees(frame.subjectHeading);
-  shot.height = body.height * (frame.head.y() - frame.subject.y()) / body.eyeHeight;  // lower when crouching
-  shot.opacity = frame.filmed == "character" || frame.filmed.empty() ? frame.opacity : 0;
-  shot.covering = io::pairsOf(frame.fading);
-  if (!frame.covering.empty()) shot.covering[frame.covering] = frame.coveringOpacity;
-  shot.time = drawnTime(frame.time);
-  return shot;
-}
-
 /// Four short strokes around the middle of the screen.
 void drawCrosshair(Canvas& canvas, Point2 middle) {
   for (const auto& [inkOf, width] : {std::pair(Ink{0, 0, 0, 0.8}, 3.6), std::pair(Ink{1, 1, 1, 1}, 1.4)}) {

@@ -5,6 +5,7 @@
 //   const Image image = painter.paint(shot, 640, 360);
 
 #include "alpglow/io/level.hpp"
+#include "alpglow/io/trace.hpp"
 #include "alpglow/view/view.hpp"
 
 #include <cstdint>
@@ -34,6 +35,12 @@ struct Shot {
   /// When it is, for what moves in the level, seconds.
   double time = 0;
 };
+
+/// The moment of a frame of a trace; `body` is the level's.
+Shot shotOf(const io::TraceFrame& frame, const io::Body& body);
+
+/// The picture as a PNG file's content. Throws std::runtime_error where it cannot be made.
+std::string pngOf(const Image& image);
 
 class Painter {
  public:

@@ -1,0 +1,211 @@
+// What is played, without a window.
+
+#include "alpglow/play/session.hpp"
+
+#include "alpglow/base/rotation.hpp"
+#include "alpglow/io/design_file.hpp"
+#include "alpglow/io/level_file.hpp"
+#include "alpglow/play/parts.hpp"
+#include "alpglow/play/place_by_eye.hpp"
+#include "support/random.hpp"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+namespace alpglow {
+namespace {
+
+using play::Design;
+using play::Session;
+
+struct Played : ::testing::Test {
+  stage::Stage stage{io::readLevel(ALPGLOW_DEMO "/refuge.level.toml")};
+  Design trail = designOf("trail"), warden = designOf("warden");
+
+  static Design designOf(const std::string& name) {
+    return std::make_shared<CompiledDesign>(io::readDesign(ALPGLOW_DEMO "/" + name + ".camera.toml"));
+  }
+  Session session{stage, trail, standardBindings(), {}, 1.6};
+  testing::Random random{3};
+
+  void feed(const char* control, double x, double y = 0) { session.feed({0, findControl(control), x, y}); }
+  /// A living hand: walks, looks, runs, jumps, aims, at uneven frame rates.
+  void play(int frames) {
+    for (int i = 0; i < frames; ++i) {
+      if (i % 40 == 1) feed("KeyW", 1);
+      if (i % 40 == 33) feed("KeyW", 0);
+      if (random.chance(0.5)) feed("MouseMove", random.between(-30, 30), random.between(-8, 8));
+      if (random.chance(0.03)) feed("ShiftLeft", random.chance(0.5) ? 1 : 0);
+      if (random.chance(0.03)) feed("Space", random.chance(0.5) ? 1 : 0);
+      if (random.chance(0.03)) feed("MouseButton2", random.chance(0.5) ? 1 : 0);
+      if (random.chance(0.02)) feed("KeyV", 1), feed("KeyV", 0);
+      session.frame(random.between(0.004, 0.04));
+    }
+  }
+  std::string again(const play::Recording& recording, const CompiledDesign& design) {
+    stage::RehearsalOptions options;
+    options.aspect = 1.6;
+    options.frameTimes = recording.frameTimes;
+    return io::writeTrace(stage::rehearse(design, stage, recording.take, options));
+  }
+};
+
+TEST_F(Played, WhatIsRecordedIsRehearsedToTheByte) {
+  session.use(warden);
+  play(100);
+  session.record(true);
+  play(300);
+  const play::Recording recording = *session.stopRecording();
+  EXPECT_EQ(recording.trace.size(), 300u);
+  EXPECT_FALSE(recording.designChanged);
+  EXPECT_EQ(again(recording, *warden), io::writeTrace(recording.trace));
+  EXPECT_EQ(io::writeTake(recording.take).substr(0, 14), "alpglow take 1");
+}
+
+TEST_F(Played, ARecordingThatIsRewoundGoesOnFromThere) {
+  session.record();
+  play(400);
+  const double from = session.now(), back = session.rewind(2);
+  EXPECT_NEAR(back, 2, Session::apart + 0.05);
+  EXPECT_NEAR(session.now(), from - back, 1e-12);
+  play(100);
+  const play::Recording recording = *session.stopRecording();
+  EXPECT_EQ(again(recording, *trail), io::writeTrace(recording.trace));
+}
+
+TEST_F(Played, RewindingBringsBackCameraWalkerAndMoversAndReleasesWhatIsHeld) {
+  for (int i = 0; i < 60; ++i) session.frame(1.0 / 60);
+  std::vector<io::TraceFrame> rows;
+  feed("KeyW", 1);
+  for (int i = 0; i < 240; ++i) rows.push_back(session.frame(1.0 / 60));
+  const double back = session.rewind(3);
+  const io::TraceFrame& then = rows[rows.size() - 1 - static_cast<std::size_t>(std::lround(back * 60))];
+  EXPECT_NEAR((session.rehearsal().subject().feet - then.subject).norm(), 0, 1e-12);
+  EXPECT_NEAR((session.view().position - then.camera).norm(), 0, 1e-12);
+  for (int i = 0; i < 60; ++i) session.frame(1.0 / 60);
+  EXPECT_EQ(session.shown().moveY, 0) << "the key is not held any more";
+  EXPECT_LT((session.shown().subject - then.subject).norm(), 0.6);
+}
+
+/// Live events are not kept, moments only for a while.
+TEST_F(Played, DesignsThatAreTunedAllTheTimeAreFreedAgain) {
+  std::weak_ptr<const CompiledDesign> old = session.design();
+  trail.reset();
+  CameraDesign other = warden->design();
+  for (int i = 0; i < 1600; ++i) {
+    other.framings[0].framing.distance = 2.5 + 0.001 * (i % 500);
+    session.use(std::make_shared<CompiledDesign>(other));
+    session.frame(0.01);
+  }
+  EXPECT_TRUE(old.expired());
+}
+
+TEST_F(Played, TuningDoesNotMakeTheCameraJump) {
+  for (int i = 0; i < 30; ++i) session.frame(1.0 / 60);
+  CameraDesign other = trail->design();
+  double farthest = 0;
+  for (int i = 0; i < 120; ++i) {
+    other.framings[0].framing.distance = 2.9 + 0.01 * i;
+    const Eigen::Vector3d before = session.view().position;
+    session.use(std::make_shared<CompiledDesign>(other));
+    session.frame(1.0 / 60);
+    farthest = std::max(farthest, (session.view().position - before).norm());
+    EXPECT_FALSE(session.view().cut);
+  }
+  EXPECT_LT(farthest, 0.08);
+  for (int i = 0; i < 90; ++i) session.frame(1.0 / 60);
+  EXPECT_NEAR(session.view().freeDistance, other.framings[0].framing.distance, 1e-3);
+}
+
+TEST_F(Played, AReplayLoopsIsSoughtAndTakesAnotherDesign) {
+  const io::Take take = io::readTake(ALPGLOW_DEMO "/corner.take");
+  session.replay(take);
+  std::vector<io::TraceFrame> rows;
+  while (session.now() < take.length - 1e-9) rows.push_back(session.frame(1.0 / 60));
+  session.seek(4);
+  EXPECT_NEAR(session.now(), 4, 1e-9);
+  const io::TraceFrame& straight = rows[239];
+  EXPECT_NEAR((session.view().position - straight.camera).norm(), 0, 1e-9) << "as if it had been played until there";
+  session.seek(take.length);
+  session.frame(1.0 / 60);
+  EXPECT_NEAR(session.now(), 1.0 / 60, 1e-9) << "and over again";
+  feed("KeyW", 1);
+  session.use(warden);
+  session.seek(1);
+  EXPECT_EQ(session.design(), warden);
+  session.stopReplay();
+  EXPECT_FALSE(session.replaying());
+}
+
+TEST_F(Played, TheOtherDesignBesideGetsTheSameInput) {
+  play(60);
+  session.playBeside(trail);
+  for (int i = 0; i < 100; ++i) {
+    feed("MouseMove", 5, 1);
+    session.frame(1.0 / 60);
+  }
+  EXPECT_NEAR(session.shownBeside().yaw, session.shown().yaw, 1e-9);
+  session.playBeside(warden);
+  play(60);
+  EXPECT_EQ(session.shownBeside().time, session.shown().time);
+  EXPECT_NE(session.shownBeside().distance, session.shown().distance);
+}
+
+TEST(Parts, EachIsSwitchedOffByItsSettingsOnly) {
+  const CameraDesign design = io::readDesign(ALPGLOW_DEMO "/warden.camera.toml");
+  const std::uint64_t whole = CompiledDesign(design).digest();
+  EXPECT_EQ(CompiledDesign(play::withParts(design, play::allParts())).digest(), whole);
+  play::PartFactors lag = play::allParts();
+  lag[0] = 0;
+  EXPECT_EQ(play::withParts(design, lag).framings[0].framing.follow.halfLife, 0);
+  EXPECT_EQ(play::withParts(design, lag).pullIn.foresight, design.pullIn.foresight);
+  play::PartFactors much = play::allParts();
+  much[0] = 3;
+  EXPECT_NEAR(play::withParts(design, much).framings[0].framing.follow.halfLife,
+              3 * design.framings[0].framing.follow.halfLife, 1e-12);
+}
+
+/// A camera that is placed by a framing, read off, gives the framing's numbers again.
+TEST(PlacedByEye, GivesBackTheNumbersOfAFraming) {
+  testing::Random random(5);
+  for (int i = 0; i < 500; ++i) {
+    Framing framing;
+    framing.anchorHeight = random.between(0.5, 1);
+    const double distance = random.between(0.5, 5), shoulder = random.between(-1, 1), rise = random.between(-0.3, 0.5);
+    Subject subject;
+    subject.feet = random.point(20);
+    subject.head = subject.feet + Eigen::Vector3d(0, 1.7, 0);
+    View view;
+    view.yaw = random.between(-3, 3);
+    view.pitch = random.between(-1.3, 1.3);
+    view.fieldOfView = degrees(50);
+    const Eigen::Matrix3d turn = rotationOf(view.yaw, 0);
+    const Eigen::Vector3d pivot = subject.feet + framing.anchorHeight * Eigen::Vector3d(0, 1.7, 0) +
+                                  rise * Eigen::Vector3d::UnitY() + shoulder * turn.col(0);
+    view.position = pivot + distance * rotationOf(view.yaw, view.pitch).col(2);
+    for (const auto& [key, value] : play::placedByEye(view, subject, framing)) {
+      if (key == "distance_m") {
+        EXPECT_NEAR(value, distance, 1e-3);
+      }
+      if (key == "shoulder_m") {
+        EXPECT_NEAR(value, shoulder, 1e-3);
+      }
+      if (key == "anchor_rise_m") {
+        EXPECT_NEAR(value, rise, 1e-3);
+      }
+      if (key == "pitch_deg") {
+        EXPECT_NEAR(value, toDegrees(view.pitch), 1e-3);
+      }
+      if (key == "distance_max_m") {
+        EXPECT_GE(value, distance - 1e-3);
+      }
+    }
+    EXPECT_EQ(play::placedByEye(view, subject, framing).size(), 7u);
+    view.position = pivot - distance * rotationOf(view.yaw, view.pitch).col(2);
+    EXPECT_TRUE(play::placedByEye(view, subject, framing).empty()) << "in front of the character";
+  }
+}
+
+}  // namespace
+}  // namespace alpglow
