@@ -236,6 +236,8 @@ void App::status() {
   nlohmann::json items = nlohmann::json::object();
   for (const panel::Shown& item : panel::ShownItems::items())
     items[item.id] = {item.from.x, item.from.y, item.to.x - item.from.x, item.to.y - item.from.y};
+  int left = 0, top = 0;
+  SDL_GetWindowPosition(window_.get(), &left, &top);
   status_.write({{"does", session_.replaying()   ? "replays"
                           : session_.recording() ? "records"
                                                  : "plays"},
@@ -245,8 +247,10 @@ void App::status() {
                  {"fps", std::round(1 / std::max(frameTime_, 1e-3))},
                  {"software", window_.software()},
                  {"pointer_locked", !pointerFree_},
+                 {"mouse", {ImGui::GetIO().MousePos.x, ImGui::GetIO().MousePos.y}},
+                 {"panels_have_mouse", ImGui::GetIO().WantCaptureMouse},
                  {"focused", (SDL_GetWindowFlags(window_.get()) & SDL_WINDOW_INPUT_FOCUS) != 0},
-                 {"window", {window_.width(), window_.height()}},
+                 {"window", {left, top, window_.width(), window_.height()}},
                  {"view", {view_.x, view_.y, view_.width, view_.height}},
                  {"aspect", shown.aspect},
                  {"pads", input_.pads().size()},

@@ -10,13 +10,13 @@ namespace alpglow::play {
 
 struct PlayOptions {
   /// One design, or two to compare; none: the demo's.
-  std::vector<std::string> designs;
-  std::string level;                  // the demo's refuge if empty
-  std::string controls, preferences;  // the standard ones if empty
+  std::vector<std::string> designs = {};
+  std::string level = {};                       // the demo's refuge if empty
+  std::string controls = {}, preferences = {};  // the standard ones if empty
   /// A take to replay from the start.
-  std::string take;
+  std::string take = {};
   /// A file that says as one object of JSON how things stand, written whenever that changes.
-  std::string status;
+  std::string status = {};
   /// What recordings and pictures are called: "play" gives play.take, play.frames, play.csv, play-1.png.
   std::string out = "play";
   /// Of the window, in its units.

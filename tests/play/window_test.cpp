@@ -1,0 +1,360 @@
+#include "cli/program.hpp"
+#include "play/playground.hpp"
+#include "support/random.hpp"
+
+#include "alpglow/io/design_file.hpp"
+#include "alpglow/io/take_file.hpp"
+#include "alpglow/io/trace.hpp"
+
+#include <cairo.h>
+
+#include <cmath>
+
+namespace alpglow {
+namespace {
+
+using nlohmann::json;
+using testing::Playground;
+
+double ahead(const json& s) { return -s["feet"][2].get<double>(); }
+
+TEST_F(Playground, WalksLooksJumpsAimsAndSwitches) {
+  start({{design("warden")}});
+  EXPECT_EQ(status()["pointer_locked"], false);
+  x("keydown w");
+  const json walking = until([](const json& s) { return ahead(s) > 0; });
+  x("keyup w");
+  EXPECT_EQ(walking["yaw_deg"], 0) << "the pointer is free";
+  enter();
+  x("mousemove_relative -- 3 0");  // is left out: it may be how the pointer was put in the middle
+  framesLater(2);
+  x("mousemove_relative -- 60 0");
+  until([](const json& s) { return std::abs(s["yaw_deg"].get<double>() + 60 * 0.05) < 2e-3; });
+  const double lens = status()["fov_deg"];
+  x("mousedown 3");
+  const json aiming = until([&](const json& s) { return s["fov_deg"] < lens - 3; });
+  EXPECT_NE(aiming["framing"], walking["framing"]);
+  x("mouseup 3");
+  until([&](const json& s) { return s["framing"] == walking["framing"]; });
+  key("v");
+  until([](const json& s) { return s["distance_m"] == 0; });
+  key("v");
+  until([](const json& s) { return s["distance_m"] > 1; });
+  const double floor = status()["feet"][1];
+  x("keydown space");
+  until([&](const json& s) { return s["feet"][1] > floor + 0.3; });
+  x("keyup space");
+  until([&](const json& s) { return s["feet"][1] < floor + 0.05; });
+  leave();
+}
+
+TEST_F(Playground, TunesBySliderAndByTypingAndUndoes) {
+  start();
+  const double before = until([](const json& s) { return s["distance_m"] > 2; })["distance_m"];
+  click("trail.distance_m", 0.5);
+  const json slid = until([&](const json& s) { return s["distance_m"] > before + 0.5; });
+  EXPECT_EQ(slid["changed"], true);
+  EXPECT_EQ(slid["undo_steps"], 1);
+  key("ctrl+z");
+  until([&](const json& s) { return s["changed"] == false && s["undo_steps"] == 0; });
+  until([&](const json& s) { return std::abs(s["distance_m"].get<double>() - before) < 1e-3; });
+  click("trail.distance_m#type", 0.5, "click --repeat 2 --delay 120 1");
+  x("type 4.2");
+  press("Return");
+  until([](const json& s) { return std::abs(s["distance_m"].get<double>() - 4.2) < 2e-3; });
+  // What cannot be is not taken: beyond its range, and less than the nearest distance.
+  click("trail.distance_max_m#type", 0.5, "click --repeat 2 --delay 120 1");
+  x("type 0.5");
+  press("Return");
+  const json refused = framesLater(4);
+  EXPECT_EQ(refused["undo_steps"], 1);
+  EXPECT_NEAR(refused["distance_m"], 4.2, 2e-3);
+}
+
+TEST_F(Playground, TypingDoesNotWalkAndKeysOfTheGameDoNotTouchPanels) {
+  start();
+  const json before = status();
+  click("search");
+  x("type wwaassdd");
+  const json typed = framesLater(8);
+  EXPECT_EQ(typed["feet"], before["feet"]);
+  EXPECT_FALSE(typed["items"].contains("section look")) << "nothing is called so";
+  click("search", 0.5, "click --repeat 2 --delay 120 1");
+  press("BackSpace");
+  until([](const json& s) { return s["items"].contains("section look"); });
+  enter();
+  x("keydown w");
+  until([&](const json& s) { return ahead(s) > ahead(before) + 0.3; });
+  x("keyup w");
+  // A key that is held while one begins to type is let go.
+  leave();
+  x("keydown w");
+  until([&](const json& s) { return s["feet"] != before["feet"]; });
+  click("search");
+  const json rests = framesLater(30);
+  x("keyup w");
+  EXPECT_EQ(framesLater(5)["feet"], rests["feet"]);
+}
+
+TEST_F(Playground, SwitchesBetweenTwoDesignsAndShowsBoth) {
+  start();
+  const json first = status();
+  key("F4");
+  const json second = until([](const json& s) { return s["slot"] == "B"; });
+  EXPECT_NE(second["digest"], first["digest"]);
+  key("F8");
+  const json both = until([](const json& s) { return s["beside"] == true; });
+  EXPECT_LT(both["view"][2].get<double>(), first["view"][2].get<double>() * 0.55);
+  key("F4");
+  until([&](const json& s) { return s["slot"] == "A" && s["digest"] == first["digest"]; });
+  click("tab A and B");
+  click("copy trail.distance_m", 0.5);
+  key("F4");
+  key("F8");
+  until([](const json& s) { return s["beside"] == false; });
+}
+
+TEST_F(Playground, ADesignThatIsSavedRehearsesAsItWasPlayed) {
+  start();
+  click("trail.distance_m#type", 0.5, "click --repeat 2 --delay 120 1");
+  x("type 3.7");
+  press("Return");
+  until([](const json& s) { return s["changed"] == true; });
+  key("ctrl+s");
+  const json saved = until([](const json& s) { return s["changed"] == false; });
+  const std::string text = io::readWhole(design("trail")), was = io::readWhole(ALPGLOW_DEMO "/trail.camera.toml");
+  std::string expected = was;
+  expected.replace(expected.find("distance_m = 2.9"), 16, "distance_m = 3.7");
+  EXPECT_EQ(text, expected) << "comments and order stay";
+
+  enter();
+  key("F5");
+  until([](const json& s) { return s["does"] == "records"; });
+  x("keydown w keydown shift");
+  for (int i = 0; i < 12; ++i) {
+    x("mousemove_relative -- 23 3");
+    framesLater(2);
+  }
+  x("keyup w keyup shift");
+  framesLater(5);
+  key("F5");
+  const json done = until([](const json& s) { return s["does"] == "plays"; });
+  const std::string out = folder + "/out";
+  const testing::Ran ran = testing::alpglow(
+      "rehearse " + design("trail") + " --level " ALPGLOW_DEMO "/refuge.level.toml --take " + out + ".take --frames " +
+      out + ".frames --aspect " + done["aspect"].dump() + " --trace " + out + ".again.csv");
+  ASSERT_EQ(ran.code, 0) << ran.output;
+  EXPECT_EQ(io::readWhole(out + ".again.csv"), io::readWhole(out + ".csv"));
+  EXPECT_GT(io::readTrace(out + ".csv").size(), 20u);
+  EXPECT_EQ(saved["digest"], [&] {
+    char digest[17];
+    const auto number = CompiledDesign(io::readDesign(design("trail"))).digest();
+    std::snprintf(digest, sizeof digest, "%016llx", static_cast<unsigned long long>(number));
+    return std::string(digest);
+  }());
+
+  key("F6");
+  until([](const json& s) { return s["does"] == "replays"; });
+  click("time", 0.8);
+  until([](const json& s) { return s["yaw_deg"] < -1; });
+  key("F6");
+  until([](const json& s) { return s["does"] == "plays"; });
+}
+
+TEST_F(Playground, RewindsPausesAndStepsByAFrame) {
+  start();
+  until([](const json& s) { return s["time_s"] > 3; });
+  key("F9");
+  until([](const json& s) { return s["paused"] == true; });
+  const double paused = framesLater(3)["time_s"];
+  EXPECT_EQ(framesLater(5)["time_s"], paused);
+  key("F10");
+  EXPECT_NEAR(until([&](const json& s) { return s["time_s"] > paused; })["time_s"], paused + 1 / 60.0, 2e-3);
+  key("F7");
+  until([&](const json& s) { return s["time_s"] < paused - 2; });
+  key("F9");
+  until([&](const json& s) { return s["paused"] == false; });
+}
+
+TEST_F(Playground, AFileThatBreaksIsSaidAndTheLastGoodDesignStays) {
+  start();
+  const std::string path = design("trail"), text = io::readWhole(path);
+  const json before = status();
+  io::writeWhole(path, text + "\ndistanc_m = 3\n");
+  const json broken =
+      until([](const json& s) { return s["said"].get<std::string>().find("distanc_m") != std::string::npos; });
+  EXPECT_EQ(broken["digest"], before["digest"]);
+  std::string mended = text;
+  mended.replace(mended.find("distance_m = 2.9"), 16, "distance_m = 4.4");
+  io::writeWhole(path, mended);
+  until([](const json& s) { return std::abs(s["distance_m"].get<double>() - 4.4) < 2e-3; });
+  EXPECT_EQ(status()["changed"], false);
+}
+
+TEST_F(Playground, BindsAControlByPressingIt) {
+  start();
+  click("tab controls");
+  click("bind jump 0");
+  until([](const json& s) { return s["waits_for_control"] == true; });
+  key("k");
+  until([](const json& s) { return s["waits_for_control"] == false && s["controls_changed"] == true; });
+  click("bind crouch 0");
+  until([](const json& s) { return s["waits_for_control"] == true; });
+  key("w");
+  until([](const json& s) { return s["waits_for_control"] == false; });
+  click("button save controls");
+  until([](const json& s) { return s["controls_changed"] == false; });
+  const std::string saved = io::readWhole(folder + "/out.controls.toml");
+  EXPECT_NE(saved.find("\"KeyK\""), std::string::npos);
+  EXPECT_NE(saved.find("\"ControlLeft\""), std::string::npos) << "W walks already";
+  enter();
+  const double floor = status()["feet"][1];
+  x("keydown k");
+  until([&](const json& s) { return s["feet"][1] > floor + 0.3; });
+  x("keyup k");
+}
+
+TEST_F(Playground, APadPlaysAndMayBeUnplugged) {
+  start();
+  const int device = SDL_JoystickAttachVirtual(SDL_JOYSTICK_TYPE_GAMECONTROLLER, 6, 15, 0);
+  ASSERT_GE(device, 0) << SDL_GetError();
+  until([](const json& s) { return s["pads"] == 1; });
+  SDL_Joystick* joystick = SDL_JoystickOpen(device);
+  SDL_JoystickSetVirtualAxis(joystick, SDL_CONTROLLER_AXIS_RIGHTX, -20000);
+  until([](const json& s) { return s["yaw_deg"] > 5; });
+  SDL_JoystickSetVirtualAxis(joystick, SDL_CONTROLLER_AXIS_LEFTY, -32767);
+  const json walks = until([](const json& s) { return ahead(s) > 0; });
+  SDL_JoystickClose(joystick);
+  SDL_JoystickDetachVirtual(device);
+  until([](const json& s) { return s["pads"] == 0; });
+  const json rests = framesLater(25);
+  EXPECT_EQ(framesLater(5)["yaw_deg"], rests["yaw_deg"]);
+  EXPECT_EQ(status()["feet"], rests["feet"]);
+}
+
+/// Pixels of a picture.
+struct Pixels {
+  explicit Pixels(const std::string& path) : surface(cairo_image_surface_create_from_png(path.c_str())) {}
+  ~Pixels() { cairo_surface_destroy(surface); }
+  Pixels(const Pixels&) = delete;
+  Pixels& operator=(const Pixels&) = delete;
+  int at(int x, int y) const {
+    return cairo_image_surface_get_data(surface)[y * cairo_image_surface_get_stride(surface) + 4 * x + 1];
+  }
+  cairo_surface_t* surface;
+};
+
+/// The share of a part of the window that is another colour.
+double changed(const Pixels& a, const Pixels& b, const json& view) {
+  int other = 0, all = 0;
+  for (int y = view[1].get<int>() + 60; y < view[1].get<int>() + view[3].get<int>() - 140; y += 2) {
+    for (int x = view[0].get<int>(); x < view[0].get<int>() + view[2].get<int>(); x += 2, ++all)
+      other += std::abs(a.at(x, y) - b.at(x, y)) > 12 ? 1 : 0;
+  }
+  return static_cast<double>(other) / all;
+}
+
+TEST_F(Playground, InputIsOnTheScreenInTheFrameInWhichItArrives) {
+  start();
+  enter();
+  key("F9");
+  const json paused = until([](const json& s) { return s["paused"] == true; });
+  const auto pressed = [](SDL_Keycode code) {
+    SDL_Event event = {};
+    event.type = SDL_KEYDOWN;
+    event.key.keysym.sym = code;
+    return event;
+  };
+  int pictures = 0;
+  // All at once, so that they come in one frame: the only one that passes, and the one whose picture is kept.
+  const auto frameWith = [&](int counts) {
+    SDL_Event moved = {};
+    moved.type = SDL_MOUSEMOTION;
+    moved.motion.xrel = counts;
+    SDL_Event events[] = {moved, pressed(SDLK_F10), pressed(SDLK_F12)};
+    SDL_PeepEvents(events, 3, SDL_ADDEVENT, 0, 0);
+    const std::string path = folder + "/out-" + std::to_string(++pictures) + ".png";
+    until([&](const json& s) { return s["said"] == "wrote " + path; });
+    framesLater(2);
+    return path;
+  };
+  frameWith(0);
+  const Pixels before(frameWith(0)), still(frameWith(0)), turned(frameWith(200));
+  EXPECT_LT(changed(before, still, paused["view"]), 0.01);
+  EXPECT_GT(changed(still, turned, paused["view"]), 0.1);
+  EXPECT_NEAR(status()["yaw_deg"].get<double>() - paused["yaw_deg"].get<double>(), -10, 1e-3);
+}
+
+double megabytes() {
+  std::ifstream file("/proc/self/statm");
+  double whole = 0, resident = 0;
+  file >> whole >> resident;
+  return resident * static_cast<double>(sysconf(_SC_PAGESIZE)) / 1e6;
+}
+
+/// Somebody who hammers on everything, resizes, minimises, loses the focus and pulls the plug.
+class Hammered : public Playground, public ::testing::WithParamInterface<int> {
+ protected:
+  void hammer(double seconds) {
+    start();
+    testing::Random random(static_cast<unsigned>(GetParam()));
+    double settled = 0;
+    int device = -1;
+    const auto begin = std::chrono::steady_clock::now();
+    const auto passed = [&] { return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count(); };
+    static const char* const keys[] = {
+        "w",   "a",        "s",      "d",      "space",  "v",  "x",  "c",      "f",     "g",        "q",  "Escape",
+        "Tab", "Return",   "F1",     "F2",     "F3",     "F4", "F5", "F6",     "F7",    "F8",       "F9", "F10",
+        "F11", "shift+F5", "ctrl+z", "ctrl+y", "ctrl+s", "1",  "5",  "period", "minus", "BackSpace"};
+    while (passed() < seconds && !HasFailure()) {
+      std::string words;
+      const auto number = [&](int low, int high) {
+        return std::to_string(low + static_cast<int>(random.between(0, high - low)));
+      };
+      for (int i = 0; i < 12; ++i) {
+        const double what = random.between(0, 1);
+        if (what < 0.4) {
+          words += std::string(" key ") + keys[static_cast<std::size_t>(random.between(0, std::size(keys) - 0.01))];
+        } else if (what < 0.6) {
+          words += " mousemove " + number(0, 1400) + " " + number(0, 900);
+        } else if (what < 0.7) {
+          words += " mousemove_relative -- " + number(-300, 300) + " " + number(-80, 80);
+        } else if (what < 0.9) {
+          words += " click " + number(1, 6);
+        } else {
+          words += random.chance(0.5) ? " mousedown 1" : " mouseup 1";
+        }
+      }
+      if (random.chance(0.1))
+        words += " search --name 'alpglow play' windowsize " + number(200, 1400) + " " + number(150, 900);
+      if (random.chance(0.05)) words += " search --name 'alpglow play' windowunmap windowmap windowfocus";
+      std::system(("xdotool" + words + " >/dev/null 2>&1").c_str());
+      if (random.chance(0.1)) {
+        if (device < 0) {
+          device = SDL_JoystickAttachVirtual(SDL_JOYSTICK_TYPE_GAMECONTROLLER, 6, 15, 0);
+        } else {
+          SDL_JoystickDetachVirtual(device);
+          device = -1;
+        }
+      }
+      std::system("xdotool search --name 'alpglow play' windowfocus >/dev/null 2>&1");
+      const int frames = status().value("frames", 0);
+      until([&](const json& s) { return s["frames"] > frames || s["frames"] < 3; });
+      if (settled == 0 && passed() > seconds / 3) settled = megabytes();
+    }
+    EXPECT_LT(megabytes(), settled * 1.1 + 20) << "it was " << settled << " MB after a third of the time";
+    std::printf("%.0f MB after a third, %.0f MB at the end\n", settled, megabytes());
+  }
+};
+
+/// A quarter of a minute; with the long tests a minute, times ALPGLOW_SEEDS.
+TEST_P(Hammered, NeitherFallsNorGrows) {
+  const char* times = std::getenv("ALPGLOW_SEEDS");
+  hammer(GetParam() == 0 ? 15 : 60.0 * std::max(times != nullptr ? std::atoi(times) : 1, 1));
+}
+
+INSTANTIATE_TEST_SUITE_P(Short, Hammered, ::testing::Values(0));
+INSTANTIATE_TEST_SUITE_P(Shard, Hammered, ::testing::Values(1));
+
+}  // namespace
+}  // namespace alpglow
