@@ -31,7 +31,8 @@ struct RehearsalFiles {
 
 struct RehearseRequest {
   RehearsalFiles files;
-  std::string trace;  // where it goes; nowhere without a name
+  std::string trace;   // where it goes; nowhere without a name
+  std::string motion;  // likewise
   std::string limits;
   bool json = false;
 };

@@ -83,6 +83,8 @@ int run(int argc, char** argv) {
       app.add_subcommand("rehearse", "Run a design with a take in a level and say what a player feels");
   addRehearsalFiles(*rehearse, rehearsed.files);
   rehearse->add_option("--trace", rehearsed.trace, "CSV file to write, every frame of it");
+  rehearse->add_option("--motion", rehearsed.motion,
+                       "glTF file to write: the camera's motion, for a modelling program");
   addLimits(*rehearse, rehearsed.limits);
   rehearse->add_flag("--json", rehearsed.json, "what is felt as one object");
   rehearse->footer(

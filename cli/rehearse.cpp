@@ -2,6 +2,7 @@
 #include "feel_report.hpp"
 #include "rehearsal_files.hpp"
 
+#include "alpglow/io/camera_motion.hpp"
 #include "alpglow/io/input_error.hpp"
 
 #include <fmt/format.h>
@@ -14,6 +15,7 @@ int runRehearse(const RehearseRequest& request) {
   const io::Limits limits = limitsOf(request.limits);
   const io::Trace trace = rehearseFiles(files).trace;
   if (!request.trace.empty()) io::writeWhole(request.trace, io::writeTrace(trace));
+  if (!request.motion.empty()) io::writeWhole(request.motion, io::cameraMotion(trace, files.design));
   feel::FeelMeter meter;
   meter.add(trace);
   const feel::Feel felt = meter.feel();

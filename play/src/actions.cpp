@@ -1,8 +1,10 @@
 #include "app.hpp"
 
+#include "alpglow/io/camera_motion.hpp"
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/play/place_by_eye.hpp"
+#include "alpglow/stage/storyboard.hpp"
 
 #include <fmt/format.h>
 
@@ -41,11 +43,28 @@ void App::toggleRecording(bool here) {
     io::writeWhole(options_.out + ".take", io::writeTake(recorded_->take));
     io::writeWhole(options_.out + ".frames", frames);
     io::writeWhole(options_.out + ".csv", io::writeTrace(recorded_->trace));
-    say(fmt::format("wrote {0}.take, {0}.frames and {0}.csv{1}", options_.out,
+    if (!recorded_->trace.empty())
+      io::writeWhole(options_.out + ".gltf", io::cameraMotion(recorded_->trace, design().design().name));
+    say(fmt::format("wrote {0}.take, {0}.frames, {0}.csv and {0}.gltf{1}", options_.out,
                     recorded_->designChanged ? "; the design changed on the way" : ""));
   } catch (const io::InputError& error) {
     say(error.what(), true);
   }
+}
+
+/// Of the last recording; it takes a moment, and a context of OpenGL of its own.
+void App::writeSheet() {
+  if (!recorded_ || recorded_->trace.empty()) return say("a sheet shows what was recorded; F5 records", true);
+  try {
+    const std::string path = options_.out + "-sheet.png";
+    const std::string sheet = stage::storyboard(stage_, recorded_->trace, stage::storyboardTimes(recorded_->trace, {}),
+                                                design().design().name);
+    io::writeWhole(path, sheet);
+    say("wrote " + path);
+  } catch (const std::exception& error) {
+    say(error.what(), true);
+  }
+  SDL_GL_MakeCurrent(window_.get(), window_.context());
 }
 
 void App::toggleReplay() {

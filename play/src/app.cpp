@@ -144,7 +144,6 @@ void App::deliver(const ControlEvent& event) {
              key = !mouse && !own && name.substr(0, 3) != "Pad" && name.substr(0, 5) != "Touch";
   const auto at = std::find(held_.begin(), held_.end(), event.control);
   const bool letGo = kindOf(event.control) == ControlKind::button && event.x == 0;
-  if (name.substr(0, 7) == "PadAxis") sticks_[static_cast<std::size_t>(name.back() - '0')] = event.x;
   if (letGo && (mouse || key)) {
     if (at == held_.end()) return;
     held_.erase(at);
@@ -164,7 +163,7 @@ void App::releaseHeld() {
 
 bool App::shortcut(const SDL_KeyboardEvent& key) {
   const bool control = (key.keysym.mod & KMOD_CTRL) != 0;
-  if (control && pointerFree_) {
+  if (control && pointerFree_ && (!keysAreText() || key.keysym.sym == SDLK_s)) {
     switch (key.keysym.sym) {
       case SDLK_s: return save(), true;
       case SDLK_z: return design().undo(), useDesign(), true;

@@ -52,6 +52,7 @@ class App {
   void toggleBeside();
   void toggleRecording(bool here);
   void toggleReplay();
+  void writeSheet();
   void rewind();
   void fly(bool flies);
   void showCamera(const std::string& name);
@@ -96,7 +97,6 @@ class App {
 
   Area view_, besideView_, outsideView_;
   std::vector<Control> held_;  // that went to the game
-  std::array<double, 4> sticks_ = {};
   std::optional<Recording> recorded_;
   std::string said_;
   bool saidBad_ = false, running_ = true, panels_ = true, help_ = false, paused_ = false, step_ = false;

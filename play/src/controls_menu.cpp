@@ -53,7 +53,7 @@ bool ControlsMenu::show(Session& session) {
   });
   ImGui::EndChild();
   if (another) {
-    session.setBindings(tuned);
+    session.tune(tuned);
     changed_ = true;
   }
   return std::exchange(changed_, false);

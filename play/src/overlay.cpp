@@ -96,7 +96,7 @@ void drawCrosshair(ImDrawList& draw, const Area& area) {
   }
 }
 
-void drawStick(ImDrawList& draw, ImVec2 at, float size, Rate raw, const StickSettings& settings) {
+void drawStick(ImDrawList& draw, ImVec2 at, float size, const PlayerControls::Stick& stick, double innerEdge) {
   const float half = size / 2;
   const ImVec2 middle(at.x + half, at.y + half);
   const auto place = [&](Rate rate) {
@@ -104,9 +104,9 @@ void drawStick(ImDrawList& draw, ImVec2 at, float size, Rate raw, const StickSet
   };
   draw.AddCircleFilled(middle, half, IM_COL32(20, 21, 28, 170));
   draw.AddCircle(middle, half, Colours::quiet);
-  draw.AddCircle(middle, half * static_cast<float>(settings.innerEdge), Colours::quiet);
-  draw.AddCircleFilled(place(raw), 3.5f, Colours::changed);
-  draw.AddCircleFilled(place(shaped(raw, settings)), 3.5f, Colours::fine);
+  draw.AddCircle(middle, half * static_cast<float>(innerEdge), Colours::quiet);
+  draw.AddCircleFilled(place(stick.raw), 3.5f, Colours::changed);
+  draw.AddCircleFilled(place(stick.shaped), 3.5f, Colours::fine);
 }
 
 }  // namespace alpglow::play

@@ -1,7 +1,7 @@
 #pragma once
 // What is drawn over the picture: crosshair, events, sticks, and the camera seen from outside.
 
-#include "alpglow/input/stick.hpp"
+#include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/trace.hpp"
 #include "alpglow/view/debug_draw.hpp"
 #include "alpglow/view/view.hpp"
@@ -57,7 +57,7 @@ class EventList {
 
 void drawCrosshair(ImDrawList& draw, const Area& area);
 /// Raw and shaped, in a square of this size: the dead zone, the stick, and what becomes of it.
-void drawStick(ImDrawList& draw, ImVec2 at, float size, Rate raw, const StickSettings& settings);
+void drawStick(ImDrawList& draw, ImVec2 at, float size, const PlayerControls::Stick& stick, double innerEdge);
 /// Words that can be read on anything.
 void drawWords(ImDrawList& draw, ImVec2 at, const std::string& words, ImU32 colour);
 

@@ -78,6 +78,8 @@ void App::showToolbar() {
   if (button("replay", "what was recorded, or the take that was named, over and over; F6", session_.replaying()))
     toggleReplay();
   next();
+  if (button("sheet", "pictures and plan of what was recorded")) writeSheet();
+  next();
   if (button("rewind", "by ten seconds; F7")) rewind();
   next();
   if (button("pause", "F9; a single frame: F10", paused_)) paused_ = !paused_;
@@ -355,9 +357,11 @@ void App::overlays() {
   draw.PopClipRect();
   events_.draw(draw, {view_.x + view_.width - font * 11, view_.y + view_.height - font * 9});
   if (shown.device == "pad") {
-    const Bindings& bindings = session_.controls().bindings();
-    drawStick(draw, {left, below - font * 5}, font * 4, {sticks_[0], sticks_[1]}, bindings.leftStick);
-    drawStick(draw, {left + font * 5, below - font * 5}, font * 4, {sticks_[2], sticks_[3]}, bindings.rightStick);
+    const PlayerControls& controls = session_.controls();
+    const Bindings& bindings = controls.bindings();
+    drawStick(draw, {left, below - font * 5}, font * 4, controls.leftStick(), bindings.leftStick.innerEdge);
+    drawStick(draw, {left + font * 5, below - font * 5}, font * 4, controls.rightStick(),
+              bindings.rightStick.innerEdge);
   }
   // How to leave, or to enter.
   std::string hint = "click into the picture to play";

@@ -131,6 +131,12 @@ void Session::setBindings(const Bindings& bindings) {
   if (beside_) renew(*beside_);
 }
 
+void Session::tune(const Bindings& numbers) {
+  if (!rehearsal_.controls().tune(numbers)) return;
+  bindings_ = rehearsal_.controls().bindings();
+  if (beside_) beside_->controls().tune(numbers);
+}
+
 void Session::setAspect(double aspect) {
   aspect_ = aspect;
   rehearsal_.setAspect(aspect);

@@ -91,6 +91,11 @@ void Input::window(const SDL_WindowEvent& event, double time) {
   send(0, time, "Focus", 0);
 }
 
+void Input::setTouch(const TouchSettings& touch, double time) {
+  touch_.cancel(time, [this](const ControlEvent& moved) { sink_(0, moved); });
+  touch_ = TouchZones(touch);
+}
+
 void Input::lockPointer(bool locked, double time) {
   if (locked == pointerLocked_) return;
   if (SDL_SetRelativeMouseMode(locked ? SDL_TRUE : SDL_FALSE) != 0) return;

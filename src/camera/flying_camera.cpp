@@ -44,11 +44,22 @@ void FlyingCamera::fly(double seconds, const LookAngles& look, Rate move, double
   Vector3d direction = ahead.col(0) * move.x - ahead.col(2) * move.y + up.col(1) * std::clamp(rise, -1.0, 1.0);
   direction /= std::max(direction.norm(), 1.0);
   const Vector3d goal = direction * settings_.topSpeed * (fast ? settings_.fastFactor : 1.0);
+  const double constant = goal.norm() > 0 ? settings_.acceleration : settings_.braking;
+  if (constant > 0) return flyEvenly(seconds, goal, constant);
   const double halfLife = goal.norm() > 0 ? settings_.accelerateHalfLife : settings_.brakeHalfLife;
   const double u = decay(halfLife, seconds);
   const Vector3d excess = velocity_.vector() - goal;
   position_ = position_.vector() + goal * seconds + excess * (seconds * meanDecay(u));
   if (seconds > 0) velocity_ = goal + excess * std::exp(-u);
+}
+
+/// The velocity goes straight to its goal, and stays there.
+void FlyingCamera::flyEvenly(double seconds, const Vector3d& goal, double acceleration) {
+  const Vector3d before = velocity_, missing = goal - before;
+  const double needed = missing.norm() / acceleration, changing = std::min(seconds, needed);
+  const Vector3d after = changing < needed ? Vector3d(before + missing * (changing / needed)) : goal;
+  position_ = position_.vector() + (before + after) * (changing / 2) + goal * (seconds - changing);
+  velocity_ = after;
 }
 
 View FlyingCamera::view(double aspect) {

@@ -10,8 +10,9 @@ Inspection::Inspection(const InspectionSettings& settings, InspectionTurns turns
       turns_(turns),
       distance_(std::clamp(settings.distance, settings.range.nearest, settings.range.farthest)) {}
 
-void Inspection::step(double dt, const Intent& intent) {
+void Inspection::step(double dt, const Intent& intent, double roll) {
   if (!std::isfinite(dt) || dt < 0) return;
+  if (std::isfinite(roll)) roll_ = wrapAngle(roll_ + std::clamp(roll, -1.0, 1.0) * settings_.rollRate * dt);
   const auto advance = [&](double seconds, const PlayedRates& rates) {
     look_.advance(seconds, rates.turn, rates.turnScale, settings_.look, settings_.pitch);
     distance_.advance(seconds, rates.zoomRate, settings_.zoom, settings_.range);
@@ -29,6 +30,7 @@ View Inspection::view(const Eigen::Vector3d& centre, double aspect) const {
   const LookAngles look = turns_ == InspectionTurns::camera ? look_.shown() : LookAngles();
   view.yaw = view.heading = look.yaw;
   view.pitch = look.pitch;
+  view.roll = turns_ == InspectionTurns::camera ? roll_ : 0;
   view.pivot = view.head = centre;
   view.distance = view.freeDistance = view.clearDistance = distance_.shown();
   view.position = view.freePosition = centre + distance_.shown() * view.rotation().col(2);
@@ -42,7 +44,7 @@ View Inspection::view(const Eigen::Vector3d& centre, double aspect) const {
 Eigen::Quaterniond Inspection::thing() const {
   if (turns_ == InspectionTurns::camera) return Eigen::Quaterniond::Identity();
   const LookAngles look = look_.shown();
-  return Eigen::Quaterniond(rotationOf(look.yaw, look.pitch).transpose());
+  return Eigen::Quaterniond(rotationOf(look.yaw, look.pitch, roll_).transpose());
 }
 
 }  // namespace alpglow

@@ -156,6 +156,28 @@ void PlayerControls::setPreferences(const Preferences& preferences) {
   refresh(0);
 }
 
+bool PlayerControls::tune(const Bindings& numbers) {
+  const auto legal = [](const StickSettings& stick) {
+    return stick.innerEdge >= 0 && stick.innerEdge < stick.outerEdge && stick.outerEdge <= 1 && stick.exponent > 0 &&
+           std::isfinite(stick.exponent);
+  };
+  const TriggerSettings& triggers = numbers.triggers;
+  const bool good = legal(numbers.leftStick) && legal(numbers.rightStick) && triggers.releaseAt >= 0 &&
+                    triggers.releaseAt <= triggers.pressAt && triggers.pressAt <= 1 && numbers.keys.slowScale >= 0 &&
+                    numbers.keys.slowScale <= 1 && numbers.touch.moveZone >= 0 && numbers.touch.moveZone <= 1 &&
+                    numbers.touch.moveTravel > 0 && std::isfinite(numbers.touch.moveTravel);
+  if (!good) return false;
+  bindings_.pointer = numbers.pointer;
+  bindings_.leftStick = numbers.leftStick;
+  bindings_.rightStick = numbers.rightStick;
+  bindings_.triggers = triggers;
+  bindings_.keys = numbers.keys;
+  bindings_.touch = numbers.touch;
+  pushSticks(true);
+  refresh(now_);
+  return true;
+}
+
 Device PlayerControls::device() const {
   switch (preferences_.prompts) {
     case PromptPreference::keyboardAndMouse: return Device::keyboardAndMouse;
@@ -199,11 +221,15 @@ PressStyle PlayerControls::styleOf(const Binding& binding) const {
   return preference == PressPreference::hold ? PressStyle::hold : PressStyle::toggle;
 }
 
+PlayerControls::Stick PlayerControls::stickAt(std::size_t firstAxis, const StickSettings& settings) const {
+  const Rate raw{values_[stickAxes[firstAxis].index], values_[stickAxes[firstAxis + 1].index]};
+  return {raw, shaped(raw, settings)};
+}
+
 /// The shaped stick to which an axis belongs.
 Rate PlayerControls::stickOf(Control control) const {
   const bool left = control == stickAxes[0] || control == stickAxes[1];
-  const Rate raw{values_[stickAxes[left ? 0 : 2].index], values_[stickAxes[left ? 1 : 3].index]};
-  return shaped(raw, left ? bindings_.leftStick : bindings_.rightStick);
+  return (left ? leftStick() : rightStick()).shaped;
 }
 
 double PlayerControls::axisValue(Control control) const {

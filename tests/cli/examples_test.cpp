@@ -195,6 +195,7 @@ TEST(Examples, RecipesDoWhatTheySay) {
                  {"rollback", {"hashes differ", "angles.look.target.yaw: ", "now the same"}},
                  {"cut_scene", {"never more than 0.11 m"}},
                  {"slow_motion", {"at  25 %: walked 0.75 m, turned -15.0", "at   0 %: walked 0.00 m, turned -15.0"}},
+                 {"tune_in_game", {"0.5 s: 4.50 m behind, cut 0", "distance_m = 4.5     # an arm's length"}},
                  {"why_here", {" is in the way ", "the bush is drawn to 25 %"}}};
   for (const auto& recipe : recipes) {
     const testing::Ran ran = testing::run(std::string(ALPGLOW_EXAMPLES "/example_") + recipe.name);

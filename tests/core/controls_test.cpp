@@ -335,5 +335,28 @@ TEST(Touch, TwoFingersPinch) {
   EXPECT_EQ(drag, 0);
 }
 
+TEST(Tuning, NumbersChangeAtRunTimeAndWhatIsHeldStays) {
+  PlayerControls controls(standardBindings());
+  controls.beginFrame();
+  controls.feed({0, findControl("KeyW"), 1});
+  controls.feed({0, findControl("PadAxis0"), 0.3});
+  const double before = controls.move().x;
+  EXPECT_EQ(controls.leftStick().raw.x, 0.3);
+  EXPECT_GT(controls.leftStick().shaped.x, 0.1);
+  Bindings numbers = standardBindings();
+  numbers.leftStick.innerEdge = 0.4;
+  EXPECT_TRUE(controls.tune(numbers));
+  EXPECT_EQ(controls.leftStick().shaped.x, 0);
+  EXPECT_NE(controls.move().x, before);
+  EXPECT_EQ(controls.move().y, 1) << "the key is still held";
+  controls.feed({0, findControl("PadAxis2"), -1});
+  EXPECT_LT(controls.turn().x, 0.0);
+  numbers.rightStick.outerEdge = std::nan("");
+  EXPECT_FALSE(controls.tune(numbers));
+  numbers.rightStick = {0.5, 0.4, 1};
+  EXPECT_FALSE(controls.tune(numbers));
+  EXPECT_EQ(controls.bindings().rightStick.outerEdge, standardBindings().rightStick.outerEdge);
+}
+
 }  // namespace
 }  // namespace alpglow

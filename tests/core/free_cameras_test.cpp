@@ -31,6 +31,32 @@ TEST(FlyingCamera, ReachesItsTopSpeedAlsoOnDiagonalsAndBrakesInTheStatedWay) {
   EXPECT_NEAR(camera.velocity().norm(), 8 * FlightSettings().fastFactor, 1e-9);
 }
 
+TEST(FlyingCamera, AcceleratesAndBrakesEvenlyInTheStatedWay) {
+  FlightSettings settings = flight(FlightFrame::view);
+  settings.acceleration = 4;
+  settings.braking = 16;
+  FlyingCamera camera(settings, {0, 0, 0}, {});
+  camera.step(1.5, {}, {0, 1}, 0, false);
+  EXPECT_NEAR(camera.velocity().z(), -6, 1e-12);
+  EXPECT_NEAR(camera.position().z(), -4 * 1.5 * 1.5 / 2, 1e-12);
+  camera.step(1, {}, {0, 1}, 0, false);  // half a second more to the top speed, and half at it
+  EXPECT_NEAR(camera.position().z(), -8 * 2 / 2.0 - 8 * 0.5, 1e-12);
+  const Vector3d from = camera.position();
+  camera.step(10, {}, {}, 0, false);
+  EXPECT_NEAR((camera.position() - from).norm(), 8 * 8 / (2 * 16.0), 1e-12);
+  EXPECT_EQ(camera.velocity().norm(), 0);
+  FlyingCamera parts(settings, {0, 0, 0}, {}), whole(settings, {0, 0, 0}, {});
+  testing::Random random(8);
+  for (int i = 0; i < 200; ++i) {
+    const Rate move{random.between(-1, 1), random.between(-1, 1)};
+    const double seconds = random.between(0, 0.5), first = random.between(0, seconds);
+    whole.step(seconds, {}, move, 0, false);
+    parts.step(first, {}, move, 0, false);
+    parts.step(seconds - first, {}, move, 0, false);
+    ASSERT_LT((parts.position() - whole.position()).norm(), 1e-9);
+  }
+}
+
 TEST(FlyingCamera, LookingStraightDownItFliesOnInTheGroundPlaneAtFullSpeed) {
   FlyingCamera camera(flight(FlightFrame::world), {0, 5, 0}, {degrees(90), degrees(-90)});
   camera.step(10, {}, {0, 1}, 0, false);
@@ -97,6 +123,27 @@ TEST(Inspection, TurningTheThingOrTheCameraGivesTheSamePicture) {
     return Vector3d(view.head<3>());
   };
   EXPECT_LT((seen(camera) - seen(thing)).norm(), 1e-12);
+}
+
+TEST(Inspection, AThirdAxisRollsTheThingOnTheScreen) {
+  InspectionSettings settings;
+  settings.rollRate = degrees(90);
+  Inspection camera(settings, InspectionTurns::camera), thing(settings, InspectionTurns::thing);
+  for (Inspection* inspection : {&camera, &thing}) {
+    inspection->step(1, {}, 0.5);
+    inspection->step(0.1, {}, std::nan(""));
+  }
+  EXPECT_NEAR(camera.roll(), degrees(45), 1e-12);
+  const Vector3d point(0.2, 0.3, 0.1);
+  const auto seen = [&](const Inspection& inspection) {
+    return Vector3d(
+        (inspection.view({0, 0, 0}, 1.5).worldToView() * Vector3d(inspection.thing() * point).homogeneous()).head<3>());
+  };
+  EXPECT_LT((seen(camera) - seen(thing)).norm(), 1e-12);
+  const Vector3d up = Vector3d(thing.thing() * Vector3d::UnitY());
+  EXPECT_GT(up.x(), 0.7) << "clockwise";
+  for (int i = 0; i < 5; ++i) camera.step(1, {}, 1);
+  EXPECT_NEAR(camera.roll(), wrapAngle(degrees(45 + 450)), 1e-12);
 }
 
 TEST(Inspection, ZoomsByNotches) {

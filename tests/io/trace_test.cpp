@@ -4,7 +4,13 @@
 #include "support/random.hpp"
 #include "support/temporary_file.hpp"
 
+#include "alpglow/io/camera_motion.hpp"
+#include "alpglow/view/view.hpp"
+
 #include <gtest/gtest.h>
+#include <tiny_gltf.h>
+
+#include <cstring>
 
 #include <fstream>
 #include <set>
@@ -112,6 +118,56 @@ TEST(Trace, RefusesNumbersThatAreNoneAndTimeThatDoesNotGoOn) {
   refused("1,0\n1,0\n", "must be later than 1");
   refused("1,0\n0.5,0\n", "must be later than 1");
   refused("1,0\nnan,0\n", "time_s");
+}
+
+/// Read back by another reader: the numbers of the trace.
+TEST(CameraMotion, IsWhatTheTraceSays) {
+  io::Trace trace;
+  for (int i = 0; i < 5; ++i) {
+    io::TraceFrame frame;
+    frame.time = 2 + 0.1 * i;
+    frame.camera = {1.0 + i, 2, -3};
+    frame.yaw = 170 + 10 * i;  // through the back
+    frame.pitch = -20;
+    frame.fieldOfView = 60 - i;
+    frame.aspect = 1.5;
+    frame.nearPlane = 0.06;
+    trace.push_back(frame);
+  }
+  const std::string path = testing::temporaryFile("motion.gltf", io::cameraMotion(trace, "a \"name\""));
+  tinygltf::TinyGLTF loader;
+  tinygltf::Model model;
+  std::string error, warning;
+  ASSERT_TRUE(loader.LoadASCIIFromFile(&model, &error, &warning, path)) << error;
+  ASSERT_EQ(model.animations.size(), 1u);
+  EXPECT_EQ(model.nodes[0].name, "a \"name\"");
+  EXPECT_NEAR(model.cameras[0].perspective.yfov, degrees(60), 1e-9);
+  const auto numbers = [&](int accessor) {
+    const tinygltf::BufferView& view =
+        model.bufferViews[static_cast<std::size_t>(model.accessors[static_cast<std::size_t>(accessor)].bufferView)];
+    std::vector<float> values(view.byteLength / 4);
+    std::memcpy(values.data(), model.buffers[0].data.data() + view.byteOffset, view.byteLength);
+    return values;
+  };
+  const auto& samplers = model.animations[0].samplers;
+  EXPECT_NEAR(static_cast<double>(numbers(samplers[0].input)[3]), 0.3, 1e-6);
+  EXPECT_EQ(numbers(samplers[0].output)[12], 5.0f);
+  const std::vector<float> turns = numbers(samplers[1].output);
+  for (std::size_t i = 0; i < 5; ++i) {
+    const Eigen::Quaterniond turn(static_cast<double>(turns[4 * i + 3]), static_cast<double>(turns[4 * i]),
+                                  static_cast<double>(turns[4 * i + 1]), static_cast<double>(turns[4 * i + 2]));
+    View view;
+    view.yaw = degrees(trace[i].yaw);
+    view.pitch = degrees(trace[i].pitch);
+    EXPECT_LT((turn * -Eigen::Vector3d::UnitZ() - view.forward()).norm(), 1e-6);
+    if (i > 0) {
+      EXPECT_GT(turns[4 * i + 3] * turns[4 * i - 1] + turns[4 * i] * turns[4 * i - 4] +
+                    turns[4 * i + 1] * turns[4 * i - 3] + turns[4 * i + 2] * turns[4 * i - 2],
+                0.9f);
+    }
+  }
+  EXPECT_NEAR(static_cast<double>(numbers(samplers[2].output)[4]), degrees(56), 1e-6);
+  EXPECT_THROW(io::cameraMotion({}, "none"), io::InputError);
 }
 
 }  // namespace

@@ -2,8 +2,9 @@
 // A camera that flies freely, for inspecting a level. The same look as a character's, no body and no walls.
 //
 // Speed follows what is asked for by half-life, in closed form: position += V·t + (v0 − V)(1 − e^(−λt))/λ. Braking from
-// a speed v takes a way of v·h/ln2. The direction is taken from the look in the middle of each stretch between samples,
-// which is exact for the pointer; a stick that turns while flying is followed to second order.
+// a speed v takes a way of v·h/ln2. Or evenly, with a constant acceleration a: braking takes a way of v²/(2a). The
+// direction is taken from the look in the middle of each stretch between samples, which is exact for the pointer; a
+// stick that turns while flying is followed to second order.
 //
 //   FlyingCamera camera(settings, {0, 5, 10}, {yaw, pitch});
 //   camera.step(dt, controls.intent(), controls.move(), controls.rise(), fast);
@@ -44,6 +45,7 @@ class FlyingCamera {
     LookAngles look;
   };
   void fly(double seconds, const LookAngles& look, Rate move, double rise, bool fast);
+  void flyEvenly(double seconds, const Eigen::Vector3d& goal, double acceleration);
 
   FlightSettings settings_;
   StoredVector3 position_, velocity_;

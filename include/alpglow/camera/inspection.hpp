@@ -22,6 +22,8 @@ struct InspectionSettings {
   ZoomSettings zoom;
   DistanceRange range = {0.3, 3};
   double distance = 1;
+  /// How fast a third axis rolls the thing about the line of sight, radians per second.
+  double rollRate = degrees(120);
   LensSettings lens;
   double nearPlane = 0.02, farPlane = 100;
 };
@@ -30,14 +32,17 @@ class Inspection {
  public:
   Inspection(const InspectionSettings& settings, InspectionTurns turns);
 
-  /// The drag of the hand carries the thing's near side with it. Non-finite input is dropped.
-  void step(double dt, const Intent& intent);
+  /// The drag of the hand carries the thing's near side with it. `roll` is a control's, −1 … 1: positive turns the
+  /// thing clockwise on the screen. Non-finite input is dropped.
+  void step(double dt, const Intent& intent, double roll = 0);
 
   /// From where the thing is seen.
   View view(const Eigen::Vector3d& centre, double aspect) const;
   /// How the thing is turned about its centre; at rest if the camera turns.
   Eigen::Quaterniond thing() const;
   LookAngles angles() const { return look_.shown(); }
+  /// Radians in (−π, π].
+  double roll() const { return roll_; }
   double distance() const { return distance_.shown(); }
 
  private:
@@ -46,6 +51,7 @@ class Inspection {
   Look look_;
   OrbitDistance distance_;
   HeldRates held_;
+  double roll_ = 0;
 };
 
 }  // namespace alpglow

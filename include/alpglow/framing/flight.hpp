@@ -25,6 +25,8 @@ struct FlightSettings {
   double topSpeed = 6, fastFactor = 4;
   /// Half-lives of reaching a speed and of braking, seconds; 0 = at once.
   double accelerateHalfLife = 0.1, brakeHalfLife = 0.08;
+  /// Instead of the half-lives: a constant change of velocity, metres per second squared; 0 = by half-life.
+  double acceleration = 0, braking = 0;
   FlightFrame ahead = FlightFrame::view;
   FlightFrame up = FlightFrame::world;
 };

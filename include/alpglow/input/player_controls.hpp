@@ -138,6 +138,19 @@ class PlayerControls {
   bool waitingToBind() const { return boundNext_.what == Bound::waiting; }
   const Bindings& bindings() const { return bindings_; }
 
+  // Sticks, keys and fingers at run time
+
+  /// Dead zones, response curves, triggers, the slow factor, the pointer and touch zones from now on, as a menu sets
+  /// them; what drives what, and what is held, stays. False, and nothing changes, where a number is not finite or edges
+  /// are out of order.
+  bool tune(const Bindings& numbers);
+  /// A stick as it is and as its dead zone and curve shape it, for showing it.
+  struct Stick {
+    Rate raw, shaped;
+  };
+  Stick leftStick() const { return stickAt(0, bindings_.leftStick); }
+  Stick rightStick() const { return stickAt(2, bindings_.rightStick); }
+
   // The player
 
   void setPreferences(const Preferences& preferences);
@@ -160,6 +173,7 @@ class PlayerControls {
   bool isDown(Control control) const { return control.valid() && down_[control.index]; }
   PressStyle styleOf(const Binding& binding) const;
   Rate stickOf(Control control) const;
+  Stick stickAt(std::size_t firstAxis, const StickSettings& settings) const;
   double axisValue(Control control) const;
   Rate axes(Action action) const;
 

@@ -51,6 +51,8 @@ class Session {
   void use(Design design, double seconds = 0.25);
   void setPreferences(const Preferences& preferences);
   void setBindings(const Bindings& bindings);
+  /// Only their numbers, as `PlayerControls::tune` takes them.
+  void tune(const Bindings& numbers);
   void setAspect(double aspect);
 
   /// Everything from the beginning: where the level says, or where the character stands and faces now.

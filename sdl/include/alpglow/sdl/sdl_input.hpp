@@ -48,6 +48,8 @@ class Input {
   /// The pads that are plugged in.
   std::vector<SDL_JoystickID> pads() const;
 
+  /// Zones for fingers from now on; those that are down end.
+  void setTouch(const TouchSettings& touch, double time);
   /// Tells which places of the screen are the game's own buttons (fractions of width and height): fingers that start
   /// there do not look.
   void setButtonTest(std::function<bool(double x, double y)> onButton) { onButton_ = std::move(onButton); }
