@@ -107,4 +107,6 @@ Made under out/:
   *-check.txt               designs, controls and preferences explained in words and numbers
   reference.txt             every key of designs, controls and preferences
   orbit.txt, rebind.txt, walk.txt, fly.txt, swing-back.txt, lock.txt, standing.txt, scope.txt   what the examples print
+
+Play it:  build/release/cli/alpglow play
 END

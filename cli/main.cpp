@@ -205,6 +205,11 @@ int run(int argc, char** argv) {
   play->add_option("--out", played.out, "what recordings and pictures are called: OUT.take, OUT.frames, OUT-1.png")
       ->capture_default_str();
   play->add_option("--status", played.status, "file that says how things stand, as JSON, whenever that changes");
+  play->add_option("--quality", played.quality, "of the picture: automatic, full or plain")
+      ->transform(CLI::CheckedTransformer(
+          std::map<std::string, alpglow::play::PlayQuality>{{"automatic", alpglow::play::PlayQuality::automatic},
+                                                            {"full", alpglow::play::PlayQuality::full},
+                                                            {"plain", alpglow::play::PlayQuality::plain}}));
   play->add_option("--width", played.width, "of the window")->check(CLI::Range(320, 16384))->capture_default_str();
   play->add_option("--height", played.height, "of the window")->check(CLI::Range(240, 16384))->capture_default_str();
   play->footer("Example: alpglow play demo/trail.camera.toml demo/warden.camera.toml");

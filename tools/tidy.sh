@@ -4,7 +4,7 @@
 #   tools/tidy.sh [REVISION]
 set -euo pipefail
 cd "$(dirname "$0")/.."
-mapfile -t sources < <(git ls-files 'src/*.cpp' 'io/*.cpp' 'bullet/*.cpp' 'embree/*.cpp' 'feel/*.cpp' 'conformance/*.cpp' 'sdl/*.cpp' 'stage/*.cpp' 'cli/*.cpp')
+mapfile -t sources < <(git ls-files 'src/*.cpp' 'io/*.cpp' 'bullet/*.cpp' 'embree/*.cpp' 'feel/*.cpp' 'conformance/*.cpp' 'sdl/*.cpp' 'stage/*.cpp' 'panel/*.cpp' 'play/*.cpp' 'cli/*.cpp')
 if [ $# -gt 0 ]; then
   changed=$(git diff --name-only --diff-filter=d "$1" -- "${sources[@]}")
   mapfile -t sources <<< "$changed"

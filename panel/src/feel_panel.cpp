@@ -52,11 +52,11 @@ void plot(const char* title, const io::Trace& trace, const std::vector<Line>& li
   float along = at.x + 5;
   const auto write = [&](const std::string& words, ImU32 colour) {
     draw.AddText({along, at.y + 2}, colour, words.c_str());
-    along += ImGui::CalcTextSize(words.c_str()).x + 9;
+    along += ImGui::CalcTextSize(words.c_str()).x + 7;
   };
   draw.PushClipRect(at, to, true);
   write(title, Colours::text);
-  for (const Line& line : lines) write(fmt::format("{} {:.3g}", line.name, line.value(trace.size() - 1)), line.colour);
+  for (const Line& line : lines) write(fmt::format("{} {:.2f}", line.name, line.value(trace.size() - 1)), line.colour);
   const std::string top = fmt::format("{:.3g}", middle + half), bottom = fmt::format("{:.3g}", middle - half);
   const float font = ImGui::GetFontSize();
   draw.AddText({to.x - ImGui::CalcTextSize(top.c_str()).x - 4, at.y + font + 4}, Colours::quiet, top.c_str());
@@ -132,9 +132,9 @@ void FeelPanel::showCurves() {
   std::vector<double> pops;
   for (const feel::Pop& pop : feel_.pops) pops.push_back(pop.time);
   const io::Trace& t = trace_;
-  plot("distance, m", t,
+  plot("distance m", t,
        {{"wanted", Colours::quiet, [&](std::size_t i) { return t[i].freeDistance; }},
-        {"possible", Colours::changed, [&](std::size_t i) { return t[i].clearDistance; }},
+        {"room", Colours::changed, [&](std::size_t i) { return t[i].clearDistance; }},
         {"shown", Colours::fine, [&](std::size_t i) { return t[i].distance; }}},
        each, 0.5, pops);
   ImGui::SameLine();
@@ -142,13 +142,13 @@ void FeelPanel::showCurves() {
   std::vector<double> yaw(t.size());
   for (std::size_t i = 0; i < t.size(); ++i)
     yaw[i] = i == 0 ? t[0].yaw : yaw[i - 1] + toDegrees(shortestTurn(degrees(t[i - 1].yaw), degrees(t[i].yaw)));
-  plot("angles, °", t,
+  plot("angles °", t,
        {{"yaw", Colours::fine, [&](std::size_t i) { return yaw[i]; }},
         {"pitch", Colours::changed, [&](std::size_t i) { return t[i].pitch; }}},
        each, 10, {});
-  plot("lens, °", t, {{"vertical", Colours::fine, [&](std::size_t i) { return t[i].fieldOfView; }}}, each, 4, {});
+  plot("lens °", t, {{"vertical", Colours::fine, [&](std::size_t i) { return t[i].fieldOfView; }}}, each, 4, {});
   ImGui::SameLine();
-  plot("speed, m/s", t,
+  plot("speed m/s", t,
        {{"camera", Colours::fine,
          [&](std::size_t i) {
            return i == 0 || !(t[i].dt > 0) ? 0.0 : (t[i].camera - t[i - 1].camera).norm() / t[i].dt;

@@ -58,7 +58,9 @@ App::App(const PlayOptions& options)
       }()),
       session_(stage_, compiled(slots_[0].panel), bindings_, preferences_),
       window_("alpglow play", options_.width, options_.height),
-      scene_(stage_.level(), window_.software() ? stage::Quality::plain : stage::Quality::full),
+      plain_(options_.quality == PlayQuality::plain ||
+             (options_.quality == PlayQuality::automatic && window_.software())),
+      scene_(stage_.level(), plain_ ? stage::Quality::plain : stage::Quality::full),
       input_(window_.get(), bindings_.touch, [this](int, const ControlEvent& event) { deliver(event); }),
       status_(options_.status) {
   panel::ShownItems::wanted = status_.wanted();
@@ -213,7 +215,8 @@ void App::drawScene() {
   const auto draw = [this](Viewport& viewport, const stage::Shot& shot, const Area& area) {
     const double perUnit = window_.width() / std::max<double>(static_cast<double>(ImGui::GetIO().DisplaySize.x), 1);
     const auto pixels = [perUnit](float units) { return static_cast<int>(std::lround(units * perUnit)); };
-    viewport.draw(scene_, shot, window_, pixels(area.x), pixels(area.y), pixels(area.width), pixels(area.height));
+    viewport.draw(scene_, shot, window_, plain_, pixels(area.x), pixels(area.y), pixels(area.width),
+                  pixels(area.height));
   };
   const io::Body& body = stage_.level().body;
   const stage::Shot shot = stage::shotOf(session_.shown(), body);
@@ -244,7 +247,7 @@ void App::status() {
                  {"time_s", rounded(session_.now())},
                  {"frames", frames_},
                  {"fps", std::round(1 / std::max(frameTime_, 1e-3))},
-                 {"software", window_.software()},
+                 {"plain", plain_},
                  {"pointer_locked", !pointerFree_},
                  {"mouse", {ImGui::GetIO().MousePos.x, ImGui::GetIO().MousePos.y}},
                  {"panels_have_mouse", ImGui::GetIO().WantCaptureMouse},

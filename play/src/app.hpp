@@ -87,6 +87,7 @@ class App {
   PartFactors parts_ = allParts();
   Session session_;
   Window window_;
+  bool plain_;
   stage::Scene scene_;
   Viewport viewport_, besideViewport_, outsideViewport_;
   sdl::Input input_;

@@ -156,11 +156,11 @@ void Viewport::resize(int width, int height) {
   }
 }
 
-void Viewport::draw(stage::Scene& scene, const stage::Shot& shot, const Window& window, int x, int y, int width,
-                    int height) {
+void Viewport::draw(stage::Scene& scene, const stage::Shot& shot, const Window& window, bool plain, int x, int y,
+                    int width, int height) {
   if (width < 8 || height < 8) return;
   const int below = window.height() - y - height;
-  if (!window.software()) return scene.draw(shot, {0, x, below, width, height});
+  if (!plain) return scene.draw(shot, {0, x, below, width, height});
   resize(std::max(static_cast<int>(width * plainShare), 8), std::max(static_cast<int>(height * plainShare), 8));
   scene.draw(shot, {framebuffer_, 0, 0, width_, height_});
   glBindFramebuffer(GL_READ_FRAMEBUFFER, framebuffer_);

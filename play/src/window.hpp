@@ -47,12 +47,13 @@ class Window {
   std::optional<stage::Image> kept_;
 };
 
-/// A picture of fewer pixels than it covers, for who has no graphics card; otherwise the window itself.
+/// A plain picture of fewer pixels than it covers; otherwise the window itself.
 class Viewport {
  public:
   ~Viewport();
   /// Draws into this part of the window, in pixels from its upper left corner.
-  void draw(stage::Scene& scene, const stage::Shot& shot, const Window& window, int x, int y, int width, int height);
+  void draw(stage::Scene& scene, const stage::Shot& shot, const Window& window, bool plain, int x, int y, int width,
+            int height);
 
  private:
   void resize(int width, int height);

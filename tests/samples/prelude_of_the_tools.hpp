@@ -12,12 +12,26 @@
 #include <alpglow/feel/feel.hpp>
 #include <alpglow/feel/plot.hpp>
 #include <alpglow/feel/telling.hpp>
+#include <alpglow/io/camera_motion.hpp>
+#include <alpglow/io/design_file.hpp>
+#include <alpglow/io/design_text.hpp>
+#include <alpglow/io/input_error.hpp>
 #include <alpglow/io/level_file.hpp>
 #include <alpglow/io/limits_file.hpp>
+#include <alpglow/panel/design_panel.hpp>
+#include <alpglow/panel/feel_panel.hpp>
+#include <alpglow/panel/rows.hpp>
+#include <alpglow/panel/theme.hpp>
+#include <alpglow/play/parts.hpp>
+#include <alpglow/play/place_by_eye.hpp>
+#include <alpglow/play/play.hpp>
+#include <alpglow/play/session.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
 #include <alpglow/stage/audit.hpp>
+#include <alpglow/stage/outside_view.hpp>
 #include <alpglow/stage/picture.hpp>
 #include <alpglow/stage/rehearsal.hpp>
+#include <alpglow/stage/scene.hpp>
 #include <alpglow/stage/stage.hpp>
 
 using namespace alpglow::bullet;

@@ -7,6 +7,7 @@
 #include <gtest/gtest.h>
 
 #include <cstdio>
+#include <string>
 
 namespace alpglow::stage {
 namespace {
@@ -44,6 +45,20 @@ TEST(Rehearsal, AJumpLeavesARestingCameraLevel) {
   EXPECT_NEAR(highest, 1.4, 0.02);
   EXPECT_NEAR(rises, std::sqrt(2 * 9.81 * 1.4), 0.3);
   EXPECT_LT(high - low, 1e-3);
+}
+
+TEST(Rehearsal, TheJumpActionJumpsAsHighAsTheBodySays) {
+  io::Level level;
+  level.body.jumpHeight = 0.9;
+  for (const char* rate : {"60", "24"}) {
+    RehearsalOptions options;
+    options.framesPerSecond = std::stod(rate);
+    double highest = 0;
+    for (const io::TraceFrame& frame :
+         played(CompiledDesign(CameraDesign()), "0.5 Space 1\n0.501 Space 0\n2 end\n", options, level))
+      highest = std::max(highest, frame.subject.y());
+    EXPECT_NEAR(highest, 0.9, 0.03) << rate;
+  }
 }
 
 TEST(Rehearsal, ATeleportCutsAtItsMomentAndTurnsTheCamera) {

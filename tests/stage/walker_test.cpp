@@ -48,6 +48,24 @@ TEST_F(WalkerTest, SlidesAlongAWall) {
   EXPECT_GT(std::abs(end.x()), 1);
 }
 
+TEST_F(WalkerTest, ComesOutOfSolidsThatItIsPutInto) {
+  add("wall", io::boxMesh({0, 0, -4}, {4, 3, 1}, 0));
+  add("post", io::cylinderMesh({6, 0, 0}, 3, 0.5, 0.5));
+  const Stage stage(level_);
+  Walker walker(stage);
+  const double radius = io::Body().radius;
+  walker.place({0.3, 0, -3.7}, 0);
+  EXPECT_NEAR(walker.feet().z(), -3.5 + radius, 0.05) << "the shortest way";
+  EXPECT_NEAR(walker.feet().x(), 0.3, 0.02);
+  walker.place({6.2, 0, 0.1}, 0);
+  EXPECT_NEAR((walker.feet() - Vector3d(6, 0, 0)).norm(), 0.5 + radius, 0.05);
+  walker.place({1, 0.004, 2}, 0);
+  EXPECT_NEAR((walker.feet() - Vector3d(1, 0, 2)).norm(), 0, 0.02) << "who stands free stays";
+  for (int i = 0; i < 60; ++i) walker.tick({0, 0, -1}, false);
+  EXPECT_LT(walker.feet().z(), 0.6);
+  EXPECT_TRUE(walker.onGround());
+}
+
 TEST_F(WalkerTest, JumpsAsHighAsItIsTold) {
   const Stage stage(level_);
   Walker walker(stage);

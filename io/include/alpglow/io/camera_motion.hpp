@@ -3,7 +3,7 @@
 // rotation are animated; and its field of view, by the extension KHR_animation_pointer, which readers that do not know
 // it pass over.
 //
-//   io::writeWhole("round.gltf", cameraMotion(trace, "round"));
+//   io::writeWhole("round.gltf", io::cameraMotion(trace, "round"));
 
 #include "alpglow/io/trace.hpp"
 

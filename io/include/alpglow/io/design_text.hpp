@@ -2,8 +2,8 @@
 // A design as its author wrote it: text and numbers at once. A change replaces the text of that value and nothing else,
 // so comments, order and what is relative to a base stay; whoever saves it writes the text.
 //
-//   DesignText design(io::readWhole("trail.camera.toml"), "trail.camera.toml");
-//   for (const DesignSetting& setting : design.settings()) show(setting.key, setting.value);
+//   io::DesignText design(io::readWhole("trail.camera.toml"), "trail.camera.toml");
+//   for (const io::DesignSetting& setting : design.settings()) show(setting.name.key, setting.value);
 //   design.set({"framing", "trail", "distance_m"}, 3.4);
 //   io::writeWhole("trail.camera.toml", design.text());
 

@@ -3,7 +3,8 @@
 //
 //   panel::FeelPanel felt;
 //   felt.add(frame);                     // each frame's row of a trace
-//   felt.show();                         // within ImGui::Begin … End
+//   felt.showNumbers();                  // within ImGui::Begin … End
+//   felt.showCurves();
 
 #include "alpglow/feel/feel.hpp"
 #include "alpglow/io/trace.hpp"

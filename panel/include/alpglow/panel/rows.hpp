@@ -2,8 +2,9 @@
 // One setting as a row of a panel, whatever it belongs to: the one description of settings says name, unit, range,
 // choices and help.
 //
-//   Row row = rowOf(settings<Body>()[0], body);      // or filled by hand
-//   if (const auto asked = showRow(row)) body.height = *asked;
+//   const auto& height = settings<io::Body>()[0];
+//   const panel::RowAnswer asked = panel::showRow(panel::rowOf(height, body, "body"));   // or a row filled by hand
+//   if (asked.value) height.assign(body, *asked.value);
 
 #include "alpglow/base/setting.hpp"
 

@@ -1,12 +1,15 @@
 #pragma once
 // The playground: a window in which a design is played and tuned.
 //
-//   return play::play({{"trail.camera.toml"}, "refuge.level.toml"});
+//   alpglow::play::play({{"trail.camera.toml"}, "refuge.level.toml"});
 
 #include <string>
 #include <vector>
 
 namespace alpglow::play {
+
+/// As fine as the machine can: coarser pictures where there is no graphics card.
+enum class PlayQuality { automatic, full, plain };
 
 struct PlayOptions {
   /// One design, or two to compare; none: the demo's.
@@ -21,6 +24,7 @@ struct PlayOptions {
   std::string out = "play";
   /// Of the window, in its units.
   int width = 1280, height = 800;
+  PlayQuality quality = PlayQuality::automatic;
 };
 
 /// Until the window is closed. Throws InputError for files that cannot be read, std::runtime_error where no window can

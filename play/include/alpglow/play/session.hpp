@@ -2,7 +2,7 @@
 // What is played, without a window: a rehearsal that goes on for ever and takes live input, with designs that change
 // under way, recordings, replays, and the last seconds to go back to.
 //
-//   Session session(stage, std::make_shared<CompiledDesign>(design), standardBindings(), {});
+//   play::Session session(stage, std::make_shared<CompiledDesign>(design), standardBindings(), {});
 //   session.feed(event);                              // whatever moved since the last frame
 //   const io::TraceFrame frame = session.frame(dt);
 //   draw(session.view());
