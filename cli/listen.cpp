@@ -4,6 +4,7 @@
 #include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/sdl/sdl_input.hpp"
+#include "alpglow/sdl/start.hpp"
 
 #include <fmt/format.h>
 
@@ -18,8 +19,7 @@ namespace {
 class Window {
  public:
   Window() {
-    SDL_SetHint(SDL_HINT_JOYSTICK_ALLOW_BACKGROUND_EVENTS, "1");
-    if (SDL_Init(SDL_INIT_VIDEO | SDL_INIT_GAMECONTROLLER) != 0) throw std::runtime_error(SDL_GetError());
+    sdl::start();
     window_ =
         SDL_CreateWindow("alpglow listens", SDL_WINDOWPOS_CENTERED, SDL_WINDOWPOS_CENTERED, 480, 270, SDL_WINDOW_SHOWN);
     if (window_ == nullptr) throw std::runtime_error(SDL_GetError());

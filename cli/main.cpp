@@ -197,7 +197,8 @@ int run(int argc, char** argv) {
   alpglow::play::PlayOptions played;
   CLI::App* play = app.add_subcommand("play", "Open a window in which a design is played and tuned");
   play->add_option("designs", played.designs, "a camera design (*.camera.toml), or two to compare; else the demo's")
-      ->expected(0, 2);
+      ->expected(0, 2)
+      ->type_name("FILE");
   play->add_option("--level", played.level, "level (*.level.toml, *.gltf, *.glb); else the demo's refuge");
   play->add_option("--controls", played.controls, "what the controls mean (*.controls.toml); else the standard ones");
   play->add_option("--preferences", played.preferences, "the player's preferences (*.preferences.toml)");

@@ -101,7 +101,7 @@ class App {
   std::optional<Recording> recorded_;
   std::string said_;
   bool saidBad_ = false, running_ = true, panels_ = true, help_ = false, paused_ = false, step_ = false;
-  bool controlsChanged_ = false, pointerFree_ = true;
+  bool interpolated_ = true, controlsChanged_ = false, pointerFree_ = true;
   Outside outside_ = Outside::off;
   View outsideFrom_;
   double pace_ = 1, clock_ = 0, watchedAt_ = 0, saidAt_ = -1e9, frameTime_ = 0;

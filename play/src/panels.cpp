@@ -119,6 +119,8 @@ void App::showToolbar() {
     for (const auto& [limit, name] : limits) {
       if (ImGui::Selectable(name, limit == frameLimit_)) frameLimit_ = limit;
     }
+    ImGui::Separator();
+    if (ImGui::Checkbox("interpolated", &interpolated_)) session_.setInterpolated(interpolated_);
     ImGui::EndCombo();
   }
   next();
@@ -351,6 +353,8 @@ void App::overlays() {
   below -= font * 1.3f;
   std::string state = fmt::format("{}  {:.1f}° {:.1f}°  {:.2f} m  lens {:.1f}°", shown.framing, shown.yaw, shown.pitch,
                                   shown.distance, shown.fieldOfView);
+  if (shown.lookX != 0 || shown.lookY != 0)
+    state += fmt::format("  mouse {:.0f} {:.0f} counts", shown.lookX, shown.lookY);
   if (!shown.blocks.empty()) state += "  blocked: " + shown.blocks;
   if (!shown.lock.empty()) state += "  locked on " + shown.lock;
   drawWords(draw, {left, below}, state, Colours::text);

@@ -22,7 +22,11 @@ stage::RehearsalOptions Session::options() const {
   return options;
 }
 
-stage::Rehearsal Session::fromTheStart(const io::Take& take) const { return {*design_, stage_, take, options()}; }
+stage::Rehearsal Session::fromTheStart(const io::Take& take) const {
+  stage::Rehearsal rehearsal(*design_, stage_, take, options());
+  rehearsal.setInterpolated(interpolated_);
+  return rehearsal;
+}
 
 void Session::feed(const ControlEvent& event) {
   if (replaying()) return;
@@ -75,6 +79,7 @@ void Session::goBackTo(const Moment& moment) {
   if (before != design_) rehearsal_.changeDesign(*design_, 0);
   rehearsal_.setPreferences(preferences_);
   rehearsal_.setAspect(aspect_);
+  rehearsal_.setInterpolated(interpolated_);
   if (beside_) playBeside(designBeside_);
 }
 
@@ -141,6 +146,13 @@ void Session::setAspect(double aspect) {
   aspect_ = aspect;
   rehearsal_.setAspect(aspect);
   if (beside_) beside_->setAspect(aspect);
+}
+
+void Session::setInterpolated(bool interpolated) {
+  if (recording_) recording_->designChanged |= interpolated != interpolated_;
+  interpolated_ = interpolated;
+  rehearsal_.setInterpolated(interpolated);
+  if (beside_) beside_->setInterpolated(interpolated);
 }
 
 void Session::startOver(bool here) {

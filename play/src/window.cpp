@@ -1,6 +1,7 @@
 #include "window.hpp"
 
 #include "alpglow/panel/theme.hpp"
+#include "alpglow/sdl/start.hpp"
 
 #include <backends/imgui_impl_opengl3.h>
 #include <backends/imgui_impl_sdl.h>
@@ -40,8 +41,11 @@ void addFont(float size) {
 }  // namespace
 
 Window::Window(const std::string& title, int width, int height) {
-  SDL_SetHint(SDL_HINT_JOYSTICK_ALLOW_BACKGROUND_EVENTS, "1");
-  if (SDL_Init(SDL_INIT_VIDEO | SDL_INIT_GAMECONTROLLER) != 0) noWindow(SDL_GetError());
+  try {
+    sdl::start();
+  } catch (const std::runtime_error& error) {
+    noWindow(error.what());
+  }
   SDL_GL_SetAttribute(SDL_GL_CONTEXT_MAJOR_VERSION, 3);
   SDL_GL_SetAttribute(SDL_GL_CONTEXT_MINOR_VERSION, 3);
   SDL_GL_SetAttribute(SDL_GL_CONTEXT_PROFILE_MASK, SDL_GL_CONTEXT_PROFILE_CORE);

@@ -56,6 +56,7 @@ class Rehearsal::Run {
     controls_.setPreferences(preferences);
   }
   void setAspect(double aspect) { aspect_ = aspect; }
+  void setInterpolated(bool interpolated) { interpolated_ = interpolated; }
 
   io::TraceFrame frameUntil(double end) {
     const double start = now_;
@@ -104,9 +105,9 @@ class Rehearsal::Run {
 
   /// Everything as it is drawn now.
   void updateCameras() {
-    const double time = world();
-    stage_.moveTo(drawnTime(time));
-    subject_ = walker_.drawn(time);
+    const double time = world(), drawn = interpolated_ ? time : ticks_ * tickLength;
+    stage_.moveTo(drawnTime(drawn));
+    subject_ = walker_.drawn(drawn);
     view_ = cameras_.update({now_ - updated_, std::max(time - updatedWorld_, 0.0)}, time, subject_, aspect_);
     updated_ = now_;
     updatedWorld_ = told_ = time;
@@ -235,6 +236,7 @@ class Rehearsal::Run {
   std::size_t nextEvent_ = 0, nextCue_ = 0, nextTurn_ = 0;
   Displacement looked_;
   double zoomed_ = 0;
+  bool interpolated_ = true;
   bool soft_;  // there is something soft in the level
   Fading fading_;
 };
@@ -253,6 +255,7 @@ void Rehearsal::takeBeginsAnew() { run_->takeBeginsAnew(); }
 void Rehearsal::changeDesign(const CompiledDesign& next, double seconds) { run_->changeDesign(next, seconds); }
 void Rehearsal::setPreferences(const Preferences& preferences) { run_->setPreferences(preferences); }
 void Rehearsal::setAspect(double aspect) { run_->setAspect(aspect); }
+void Rehearsal::setInterpolated(bool interpolated) { run_->setInterpolated(interpolated); }
 double Rehearsal::now() const { return run_->now(); }
 const CharacterCamera& Rehearsal::camera() const { return run_->camera(); }
 const View& Rehearsal::view() const { return run_->view(); }

@@ -118,6 +118,24 @@ TEST_F(Played, TuningDoesNotMakeTheCameraJump) {
   EXPECT_NEAR(session.view().freeDistance, other.framings[0].framing.distance, 1e-3);
 }
 
+TEST_F(Played, WithoutInterpolationItIsDrawnTickByTick) {
+  feed("KeyW", 1);
+  for (int i = 0; i < 60; ++i) session.frame(1.0 / 60);
+  const auto steps = [this] {
+    int still = 0;
+    for (int i = 0; i < 48; ++i) {
+      const Eigen::Vector3d before = session.shown().subject;
+      session.frame(1.0 / 240);
+      still += (session.shown().subject - before).norm() < 1e-9 ? 1 : 0;
+    }
+    return still;
+  };
+  EXPECT_EQ(steps(), 0);
+  session.setInterpolated(false);
+  session.frame(1.0 / 240);
+  EXPECT_NEAR(steps(), 36, 1) << "three of four frames show the tick before";
+}
+
 TEST_F(Played, AReplayLoopsIsSoughtAndTakesAnotherDesign) {
   const io::Take take = io::readTake(ALPGLOW_DEMO "/corner.take");
   session.replay(take);

@@ -8,6 +8,7 @@
 
 #include <cairo.h>
 
+#include <algorithm>
 #include <cmath>
 
 namespace alpglow {
@@ -283,6 +284,16 @@ TEST_F(Playground, InputIsOnTheScreenInTheFrameInWhichItArrives) {
   EXPECT_LT(changed(before, still, paused["view"]), 0.01);
   EXPECT_GT(changed(still, turned, paused["view"]), 0.1);
   EXPECT_NEAR(status()["yaw_deg"].get<double>() - paused["yaw_deg"].get<double>(), -10, 1e-3);
+}
+
+TEST(NoDisplay, IsSaidInOneLineThatNamesWhatWorksWithout) {
+  for (const char* command : {"play", "listen"}) {
+    const testing::Ran ran = testing::run("env -u DISPLAY -u WAYLAND_DISPLAY -u SDL_VIDEODRIVER " ALPGLOW_PROGRAM " " +
+                                          std::string(command) + " 2>&1 >/dev/null | grep -v XDG_RUNTIME_DIR");
+    EXPECT_EQ(std::count(ran.output.begin(), ran.output.end(), '\n'), 1) << ran.output;
+    EXPECT_NE(ran.output.find(*command == 'p' ? "rehearse, storyboard" : "no display"), std::string::npos)
+        << ran.output;
+  }
 }
 
 double megabytes() {

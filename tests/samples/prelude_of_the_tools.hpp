@@ -27,6 +27,7 @@
 #include <alpglow/play/play.hpp>
 #include <alpglow/play/session.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
+#include <alpglow/sdl/start.hpp>
 #include <alpglow/stage/audit.hpp>
 #include <alpglow/stage/outside_view.hpp>
 #include <alpglow/stage/picture.hpp>

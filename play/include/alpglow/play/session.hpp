@@ -25,7 +25,7 @@ struct Recording {
   io::Take take;
   std::vector<double> frameTimes;
   io::Trace trace;
-  /// The design was another one for a part of it.
+  /// The design, or how it is drawn, was another one for a part of it.
   bool designChanged = false;
 };
 
@@ -54,6 +54,8 @@ class Session {
   /// Only their numbers, as `PlayerControls::tune` takes them.
   void tune(const Bindings& numbers);
   void setAspect(double aspect);
+  /// Of what is recorded without, `rehearse` makes another trace.
+  void setInterpolated(bool interpolated);
 
   /// Everything from the beginning: where the level says, or where the character stands and faces now.
   void startOver(bool here = false);
@@ -108,6 +110,7 @@ class Session {
   Bindings bindings_;
   Preferences preferences_;
   double aspect_;
+  bool interpolated_ = true;
   io::Take live_;  // what has not been performed yet
   std::optional<io::Take> replayed_;
   stage::Rehearsal rehearsal_;

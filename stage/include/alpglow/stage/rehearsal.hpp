@@ -66,6 +66,8 @@ class Rehearsal {
   void changeDesign(const CompiledDesign& next, double seconds = 0.4);
   void setPreferences(const Preferences& preferences);
   void setAspect(double aspect);
+  /// Off: everything is drawn where the walker's last tick has left it, as by a game that does not interpolate.
+  void setInterpolated(bool interpolated);
 
   double now() const;
   const CharacterCamera& camera() const;
