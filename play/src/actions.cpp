@@ -129,15 +129,24 @@ void App::save() {
   }
 }
 
-void App::saveControls() {
-  const std::string path = options_.controls.empty() ? options_.out + ".controls.toml" : options_.controls;
+void App::write(const std::string& path, const std::string& text) {
   try {
-    io::writeWhole(path, io::writeControls(session_.controls().bindings()));
-    controlsChanged_ = false;
+    io::writeWhole(path, text);
     say("wrote " + path);
   } catch (const io::InputError& error) {
     say(error.what(), true);
   }
+}
+
+void App::saveControls() {
+  write(options_.controls.empty() ? options_.out + ".controls.toml" : options_.controls,
+        io::writeControls(session_.controls().bindings()));
+  controlsChanged_ = controlsChanged_ && saidBad_;
+}
+
+void App::savePreferences() {
+  write(options_.preferences.empty() ? options_.out + ".preferences.toml" : options_.preferences,
+        io::writePreferences(preferences_));
 }
 
 /// Half a second after a file was written by somebody else it counts; a broken one leaves the last good design.

@@ -131,7 +131,8 @@ void App::handle(const SDL_Event& event) {
                      event.type == SDL_MOUSEBUTTONUP || event.type == SDL_MOUSEWHEEL || event.type == SDL_KEYDOWN ||
                      event.type == SDL_KEYUP || event.type == SDL_TEXTINPUT;
   if (pointerFree_ || !moved) ImGui_ImplSDL2_ProcessEvent(&event);
-  if (pointerFree_ && event.type == SDL_MOUSEBUTTONDOWN && !ImGui::GetIO().WantCaptureMouse && !controlsMenu_.waiting())
+  if (pointerFree_ && event.type == SDL_MOUSEBUTTONDOWN && !ImGui::GetIO().WantCaptureMouse &&
+      !controlsMenu_.waiting() && !session_.replaying())
     session_.controls().requestPointerLock(true);  // a click into the picture
   if (event.type == SDL_WINDOWEVENT && event.window.event == SDL_WINDOWEVENT_FOCUS_LOST) releaseHeld();
   input_.handle(event, 0);
@@ -193,7 +194,7 @@ bool App::shortcut(const SDL_KeyboardEvent& key) {
       const bool frees = std::any_of(bound.begin(), bound.end(), [](const Binding& each) {
         return each.action == Action::pointerLock && each.control == findControl("Escape");
       });
-      if (!frees) session_.controls().requestPointerLock(false);
+      if (!frees || session_.replaying()) session_.controls().requestPointerLock(false);
       return false;
     }
     default: return false;
@@ -204,7 +205,7 @@ void App::advance(double passed) {
   constexpr double longest = 0.1, oneFrame = 1.0 / 60;
   // To three digits, so that a rehearsal can be told the same.
   session_.setAspect(std::clamp(std::round(view_.aspect() * 1000) / 1000, 0.05, 20.0));
-  if (paused_ && !std::exchange(step_, false)) return;
+  if (paused_ && !std::exchange(step_, false)) return session_.wait();
   const double dt = paused_ ? oneFrame : std::min(passed, longest) * pace_;
   const io::TraceFrame row = session_.frame(dt);
   felt_.add(row);

@@ -58,7 +58,9 @@ class App {
   void showCamera(const std::string& name);
   void placeByEye();
   void save();
+  void write(const std::string& path, const std::string& text);
   void saveControls();
+  void savePreferences();
   void watchFiles();
   void reload(Slot& slot);
   void say(const std::string& words, bool bad = false);

@@ -198,6 +198,8 @@ void App::showDifferences() {
 }
 
 void App::showCharacter() {
+  if (button("save preferences", "into the preferences file; the character's numbers are the level's"))
+    savePreferences();
   ImGui::BeginChild("character");
   if (ImGui::CollapsingHeader("the character's own numbers", ImGuiTreeNodeFlags_DefaultOpen)) {
     io::Body body = stage_.level().body;

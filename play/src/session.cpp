@@ -39,6 +39,11 @@ void Session::obey(io::Cue cue) {
   live_.cues.push_back(std::move(cue));
 }
 
+void Session::wait() {
+  const auto moved = [](const ControlEvent& event) { return kindOf(event.control) == ControlKind::displacement; };
+  live_.events.erase(std::remove_if(live_.events.begin(), live_.events.end(), moved), live_.events.end());
+}
+
 io::TraceFrame Session::frame(double dt) {
   if (replaying() && now() >= replayed_->length) loop();
   remember();

@@ -136,6 +136,17 @@ TEST_F(Played, WithoutInterpolationItIsDrawnTickByTick) {
   EXPECT_NEAR(steps(), 36, 1) << "three of four frames show the tick before";
 }
 
+TEST_F(Played, WhileTimeStandsStillTheMouseIsForgottenAndKeysAreNot) {
+  session.frame(1.0 / 60);
+  const double yaw = session.view().yaw;
+  feed("MouseMove", 400, 0);
+  feed("KeyW", 1);
+  session.wait();
+  for (int i = 0; i < 30; ++i) session.frame(1.0 / 60);
+  EXPECT_EQ(session.view().yaw, yaw);
+  EXPECT_EQ(session.shown().moveY, 1);
+}
+
 TEST_F(Played, AReplayLoopsIsSoughtAndTakesAnotherDesign) {
   const io::Take take = io::readTake(ALPGLOW_DEMO "/corner.take");
   session.replay(take);

@@ -155,7 +155,7 @@ TEST_F(Playground, ADesignThatIsSavedRehearsesAsItWasPlayed) {
   }());
 
   key("F6");
-  until([](const json& s) { return s["does"] == "replays"; });
+  until([](const json& s) { return s["does"] == "replays" && s["pointer_locked"] == false; });
   click("time", 0.8);
   until([](const json& s) { return s["yaw_deg"] < -1; });
   key("F6");

@@ -44,6 +44,8 @@ class Session {
   void feed(const ControlEvent& event);
   /// The game does something: flies, slows time, teleports.
   void obey(io::Cue cue);
+  /// No time passes: what moved meanwhile is forgotten, but for what is held since then.
+  void wait();
   /// The next frame, of so many seconds.
   io::TraceFrame frame(double dt);
 
