@@ -24,6 +24,7 @@ constexpr char written[] =
 
 int main() {
   ImGui::CreateContext();  // the game's, with its window and renderer
+  ImGui::GetIO().IniFilename = nullptr;  // nothing of it is kept
   ImGui::GetIO().DisplaySize = {1280, 800};
   unsigned char* pixels = nullptr;
   int width = 0, height = 0;

@@ -43,7 +43,7 @@ RestZone::Course RestZone::courseOf(const Vector3d& moved, const Vector3d& up, b
   course.rises = up.dot(moved);
   course.rise = rise_;
   course.walks = moved - course.rises * up;
-  course.radius = std::min(settings.radius, most);
+  course.radius = std::min(settings.radius, widest);
   course.aside = limitedTo(aside_.vector() - up.dot(aside_.vector()) * up, course.radius);
   course.along = course.radius > 0 ? shareUntilOut(course.aside, -course.walks, course.radius) : 1;
   const bool rests = !onGround && settings.above + settings.below > 0;

@@ -329,5 +329,23 @@ TEST(RestZone, IsLeftBehindByWhoIsGoneInAFrame) {
   EXPECT_LT((follow.target() - Vector3d(40, 0, 0)).norm(), 1e-12);
 }
 
+/// Towed along the edge of the widest zone that there is it never comes beyond, not even by rounding: what it is then
+/// could not be saved.
+TEST(RestZone, TheWidestIsNeverLeftByRounding) {
+  testing::Random random(11);
+  RestZoneSettings settings;
+  settings.radius = 1e6;
+  RestZone zone;
+  double farthest = 0;
+  for (int i = 0; i < 20000; ++i) {
+    const double way = random.between(-3, 3), length = random.chance(0.3) ? 1e4 : random.between(0, 200);
+    zone.step(length * Vector3d(std::sin(way), 0, std::cos(way)), Vector3d::UnitY(), true, 0.01, settings,
+              [](const Vector3d&, double) {});
+    farthest = std::max(farthest, zone.aside().norm());
+  }
+  EXPECT_LE(farthest, 1e3);
+  EXPECT_GT(farthest, 999.99);
+}
+
 }  // namespace
 }  // namespace alpglow

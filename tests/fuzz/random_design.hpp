@@ -5,7 +5,6 @@
 #include "support/random.hpp"
 
 #include <cmath>
-#include <string>
 
 namespace alpglow::testing {
 
@@ -13,8 +12,6 @@ namespace alpglow::testing {
 template <class Section>
 void randomize(Section& section, Random& random) {
   for (const auto& setting : settings<Section>()) {
-    // Of flying cameras alone, which these games do not have: all others are drawn as they always were.
-    if (const std::string key = setting.key; key == "accelerate_mps2" || key == "brake_mps2") continue;
     const double span = setting.high - setting.low;
     if (setting.kind != SettingKind::number) {
       setting.assign(section, random.whole(0, static_cast<int>(span)));

@@ -101,6 +101,7 @@ class RestZone {
   void state(Fields& fields) {
     fields.named("rise").numbers(most, rise_);
     fields.named("aside").vectors(most, aside_);
+    fields.require(aside_.vector().norm() <= most);
     fields.named("stood").times(stood_);
   }
 
@@ -119,7 +120,7 @@ class RestZone {
   void at(const Course& course, double share, const Eigen::Vector3d& up);
   void stand(const Eigen::Vector3d& walks, double seconds);
 
-  static constexpr double most = 1e3;
+  static constexpr double most = 1e3, widest = most * (1 - 1e-9);  // towed along its edge by less than rounding
   double rise_ = 0;
   StoredVector3 aside_;  // along the ground
   double stood_ = 0;     // seconds
