@@ -23,7 +23,7 @@ constexpr char written[] =
 }  // namespace
 
 int main() {
-  ImGui::CreateContext();  // the game's, with its window and renderer
+  ImGui::CreateContext();                // the game's, with its window and renderer
   ImGui::GetIO().IniFilename = nullptr;  // nothing of it is kept
   ImGui::GetIO().DisplaySize = {1280, 800};
   unsigned char* pixels = nullptr;

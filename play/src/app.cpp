@@ -7,7 +7,6 @@
 #include "alpglow/panel/rows.hpp"
 #include "alpglow/stage/outside_view.hpp"
 
-#include <backends/imgui_impl_sdl.h>
 #include <fmt/format.h>
 #include <imgui.h>
 
@@ -98,7 +97,7 @@ void App::run() {
     handleEvents();
     watchFiles();
     panel::ShownItems::begin();
-    window_.begin();
+    window_.begin([&] { panelEvents_.mouseOf(passed); });
     layOut();
     advance(passed);
     drawScene();
@@ -115,6 +114,7 @@ void App::run() {
 
 void App::handleEvents() {
   for (SDL_Event event; SDL_PollEvent(&event) != 0;) handle(event);
+  panelEvents_.handOver();
   if (keysAreText()) releaseHeld();
   PlayerControls& controls = session_.controls();
   input_.lockPointer(controls.wantsPointerLock() && !controlsMenu_.waiting(), 0);
@@ -123,14 +123,13 @@ void App::handleEvents() {
   io.ConfigFlags = pointerFree_ ? 0 : ImGuiConfigFlags_NoMouse | ImGuiConfigFlags_NoMouseCursorChange;
 }
 
-/// Panels have mouse and typing while the pointer is free, and nothing else ever.
+/// Panels have mouse and typing while the pointer is free, and otherwise only what is let go.
 void App::handle(const SDL_Event& event) {
   if (event.type == SDL_QUIT) running_ = false;
   if (event.type == SDL_KEYDOWN && event.key.repeat == 0 && !controlsMenu_.waiting() && shortcut(event.key)) return;
-  const bool moved = event.type == SDL_MOUSEMOTION || event.type == SDL_MOUSEBUTTONDOWN ||
-                     event.type == SDL_MOUSEBUTTONUP || event.type == SDL_MOUSEWHEEL || event.type == SDL_KEYDOWN ||
-                     event.type == SDL_KEYUP || event.type == SDL_TEXTINPUT;
-  if (pointerFree_ || !moved) ImGui_ImplSDL2_ProcessEvent(&event);
+  const bool played = event.type == SDL_MOUSEMOTION || event.type == SDL_MOUSEBUTTONDOWN ||
+                      event.type == SDL_MOUSEWHEEL || event.type == SDL_KEYDOWN || event.type == SDL_TEXTINPUT;
+  if (pointerFree_ || !played) panelEvents_.add(event);
   if (pointerFree_ && event.type == SDL_MOUSEBUTTONDOWN && !ImGui::GetIO().WantCaptureMouse &&
       !controlsMenu_.waiting() && !session_.replaying())
     session_.controls().requestPointerLock(true);  // a click into the picture

@@ -9,6 +9,7 @@
 #include "alpglow/sdl/sdl_input.hpp"
 #include "controls_menu.hpp"
 #include "overlay.hpp"
+#include "panel_events.hpp"
 #include "status.hpp"
 #include "window.hpp"
 
@@ -93,6 +94,7 @@ class App {
   stage::Scene scene_;
   Viewport viewport_, besideViewport_, outsideViewport_;
   sdl::Input input_;
+  PanelEvents panelEvents_;
   panel::FeelPanel felt_;
   ControlsMenu controlsMenu_;
   EventList events_;

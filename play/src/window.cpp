@@ -110,10 +110,11 @@ Window::~Window() {
 
 bool Window::visible() const { return (SDL_GetWindowFlags(window_) & (SDL_WINDOW_MINIMIZED | SDL_WINDOW_HIDDEN)) == 0; }
 
-void Window::begin() {
+void Window::begin(const std::function<void()>& input) {
   SDL_GL_GetDrawableSize(window_, &width_, &height_);
   ImGui_ImplOpenGL3_NewFrame();
   ImGui_ImplSDL2_NewFrame();
+  input();
   ImGui::NewFrame();
   glBindFramebuffer(GL_FRAMEBUFFER, 0);
   glViewport(0, 0, width_, height_);

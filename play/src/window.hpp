@@ -6,6 +6,7 @@
 
 #include <SDL.h>
 
+#include <functional>
 #include <optional>
 #include <string>
 #include <utility>
@@ -31,7 +32,8 @@ class Window {
   bool software() const { return software_; }
   bool visible() const;
 
-  void begin();
+  /// `input` may change what Dear ImGui takes for mouse and keys of this frame.
+  void begin(const std::function<void()>& input);
   /// Dear ImGui's panels over what was drawn, and on the screen.
   void end();
   /// What is on the screen after `end`, if asked for before it.

@@ -127,13 +127,6 @@ class Playground : public ::testing::Test {
     ASSERT_EQ(std::system(("xdotool " + words + " >/dev/null").c_str()), 0) << words;
   }
   static void key(const std::string& name) { x("key " + name); }
-  /// Held for as long as a hand does, in a field that is typed into.
-  void press(const std::string& name) {
-    x("keydown " + name);
-    framesLater(2);
-    x("keyup " + name);
-    framesLater(2);
-  }
   void pointAt(double along, double down) {
     // The last step as a real hand makes it, with raw motion, which a pointer that is only put somewhere does not send.
     const nlohmann::json window = status()["window"];
