@@ -22,7 +22,7 @@ int runCheck(const CheckOptions& options);
 
 struct RehearsalFiles {
   std::string design, level, take;
-  double framesPerSecond = 60;
+  double framesPerSecond = 60, ticksPerSecond = 60;
   std::string frames;
   double aspect = 16.0 / 9.0;
   std::string controls, preferences;

@@ -121,7 +121,8 @@ void rehearseAll(std::vector<Compared>& columns, const CompareRequest& request) 
     if (!column.design) return;
     stage::RehearsalOptions options = common;
     options.framesPerSecond = column.framesPerSecond;
-    const stage::Stage own(level, request.files.world);
+    stage::Stage own(level, request.files.world);
+    own.setTicksPerSecond(request.files.ticksPerSecond);
     column.trace = stage::rehearse(*column.design, own, take, options);
   });
 }

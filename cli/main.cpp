@@ -15,9 +15,19 @@ namespace {
 
 using namespace alpglow::cli;
 
+/// As `CLI::Range`, which lets through what is no number.
+CLI::Validator between(double low, double high) {
+  return {[low, high](const std::string& text) {
+            double value = 0;
+            const bool in = CLI::detail::lexical_cast(text, value) && value >= low && value <= high;
+            return in ? std::string() : fmt::format("{} is not in {:g} to {:g}", text, low, high);
+          },
+          fmt::format("FLOAT in [{:g} - {:g}]", low, high)};
+}
+
 void addAspectAndWorld(CLI::App& command, double& aspect, alpglow::stage::WorldKind& world) {
   command.add_option("--aspect", aspect, "width over height of the screen")
-      ->check(CLI::Range(0.05, 20.0))
+      ->check(between(0.05, 20))
       ->capture_default_str();
   command.add_option("--world", world, "who answers the camera's questions: bullet, embree or triangles")
       ->transform(CLI::CheckedTransformer(
@@ -31,6 +41,9 @@ void addRehearsal(CLI::App& command, RehearsalFiles& files) {
   command.add_option("--controls", files.controls,
                      "what the take's controls mean (*.controls.toml); else the standard ones");
   command.add_option("--preferences", files.preferences, "the player's preferences (*.preferences.toml)");
+  command.add_option("--ticks", files.ticksPerSecond, "how often a second the character walks on")
+      ->check(between(10, 1000))
+      ->capture_default_str();
   addAspectAndWorld(command, files.aspect, files.world);
 }
 
@@ -39,7 +52,7 @@ void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
   command.add_option("--level", files.level, "level (*.level.toml, *.gltf, *.glb)")->required();
   command.add_option("--take", files.take, "take (*.take)")->required();
   auto* fps = command.add_option("--fps", files.framesPerSecond, "frames a second")
-                  ->check(CLI::Range(1.0, 10000.0))
+                  ->check(between(1, 10000))
                   ->capture_default_str();
   command.add_option("--frames", files.frames, "file of frame times in seconds, one a line")->excludes(fps);
   addRehearsal(command, files);
@@ -98,9 +111,9 @@ int run(int argc, char** argv) {
   board->add_option("-o,--output", sheet.output, "picture to write (*.png, *.jpg)")->required();
   board->add_option("--at", sheet.times, "times in seconds, such as 0.5,2,3.5; filled up to six with what tells most")
       ->delimiter(',')
-      ->check(CLI::NonNegativeNumber);
+      ->check(between(0, 1e6));
   board->add_flag("--outside", sheet.outside, "show the camera from outside, with what limits it");
-  board->add_option("--width", sheet.width, "pixels")->check(CLI::Range(400, 8192))->capture_default_str();
+  board->add_option("--width", sheet.width, "pixels")->check(between(400, 8192))->capture_default_str();
   board->footer(
       "Example: alpglow storyboard demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take -o "
       "round.png");
@@ -112,7 +125,7 @@ int run(int argc, char** argv) {
   addRehearsalFiles(*explain, files);
   explain->add_option("--at", asked, "times in seconds, such as 0.5,2,3.5; otherwise each time that the reason changes")
       ->delimiter(',')
-      ->check(CLI::NonNegativeNumber);
+      ->check(between(0, 1e6));
   explain->add_flag("--json", asJson, "one object a line");
   explain->footer(
       "Example: alpglow explain demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --at "
@@ -136,10 +149,10 @@ int run(int argc, char** argv) {
   CLI::App* plot = app.add_subcommand("plot", "Draw traces over time, laid over each other");
   plot->add_option("traces", plotted.traces, "traces (*.csv)")->required();
   plot->add_option("-o,--output", plotted.output, "picture to write (*.png, *.svg)")->required();
-  plot->add_option("--from", plotted.from, "seconds at which it begins")->check(CLI::NonNegativeNumber);
-  plot->add_option("--to", plotted.to, "seconds at which it ends")->check(CLI::NonNegativeNumber);
-  plot->add_option("--width", plotted.width, "pixels")->check(CLI::Range(320, 8192))->capture_default_str();
-  plot->add_option("--height", plotted.height, "pixels")->check(CLI::Range(240, 8192))->capture_default_str();
+  plot->add_option("--from", plotted.from, "seconds at which it begins")->check(between(0, 1e6));
+  plot->add_option("--to", plotted.to, "seconds at which it ends")->check(between(0, 1e6));
+  plot->add_option("--width", plotted.width, "pixels")->check(between(320, 8192))->capture_default_str();
+  plot->add_option("--height", plotted.height, "pixels")->check(between(240, 8192))->capture_default_str();
   plot->footer("Example: alpglow plot before.csv after.csv -o both.png");
   plot->callback([&] { chosen = [&] { return runPlot(plotted); }; });
 
@@ -150,7 +163,7 @@ int run(int argc, char** argv) {
   compare->add_option("--take", compared.files.take, "take with which they are");
   compare->add_option("--fps", compared.rates, "frame rates, such as 30,60,240")
       ->delimiter(',')
-      ->check(CLI::Range(1.0, 10000.0));
+      ->check(between(1, 10000));
   compare->add_option("--vary", compared.vary,
                       "a number of one design, such as follow_half_life_s=0:0.25:6: from, to, how many");
   compare->add_option("-o,--output", compared.output,
@@ -170,17 +183,13 @@ int run(int argc, char** argv) {
   audit->add_option("--level", audited.level, "level (*.level.toml, *.gltf, *.glb)")->required();
   audit->add_option("-o,--output", audited.output, "PNG file to write: four heat maps on the plan");
   audit->add_option("--takes", audited.takes, "folder for a take of each of the ten worst places");
-  audit->add_option("--step", audited.step, "metres between places")
-      ->check(CLI::Range(0.2, 5.0))
-      ->capture_default_str();
+  audit->add_option("--step", audited.step, "metres between places")->check(between(0.2, 5.0))->capture_default_str();
   audit->add_option("--directions", audited.directions, "over the whole turn")
-      ->check(CLI::Range(4, 72))
+      ->check(between(4, 72))
       ->capture_default_str();
-  audit->add_option("--most", audited.mostPlaces, "places at most")
-      ->check(CLI::Range(1, 1000000))
-      ->capture_default_str();
-  audit->add_option("--width", audited.width, "pixels")->check(CLI::Range(640, 8192))->capture_default_str();
-  audit->add_option("--height", audited.height, "pixels")->check(CLI::Range(480, 8192))->capture_default_str();
+  audit->add_option("--most", audited.mostPlaces, "places at most")->check(between(1, 1000000))->capture_default_str();
+  audit->add_option("--width", audited.width, "pixels")->check(between(640, 8192))->capture_default_str();
+  audit->add_option("--height", audited.height, "pixels")->check(between(480, 8192))->capture_default_str();
   addAspectAndWorld(*audit, audited.aspect, audited.world);
   addLimits(*audit, audited.limits);
   audit->add_flag("--json", audited.json, "everything as one object");
@@ -211,8 +220,8 @@ int run(int argc, char** argv) {
           std::map<std::string, alpglow::play::PlayQuality>{{"automatic", alpglow::play::PlayQuality::automatic},
                                                             {"full", alpglow::play::PlayQuality::full},
                                                             {"plain", alpglow::play::PlayQuality::plain}}));
-  play->add_option("--width", played.width, "of the window")->check(CLI::Range(320, 16384))->capture_default_str();
-  play->add_option("--height", played.height, "of the window")->check(CLI::Range(240, 16384))->capture_default_str();
+  play->add_option("--width", played.width, "of the window")->check(between(320, 16384))->capture_default_str();
+  play->add_option("--height", played.height, "of the window")->check(between(240, 16384))->capture_default_str();
   play->footer("Example: alpglow play demo/trail.camera.toml demo/warden.camera.toml");
   play->callback([&] { chosen = [&] { return alpglow::play::play(played); }; });
 
@@ -220,7 +229,7 @@ int run(int argc, char** argv) {
   double seconds = 0;
   CLI::App* listen = app.add_subcommand("listen", "Show live what every device sends and what becomes of it");
   listen->add_option("--controls", heard, "what the controls mean (*.controls.toml); else the standard ones");
-  listen->add_option("--seconds", seconds, "how long; 0 = until Escape")->check(CLI::NonNegativeNumber);
+  listen->add_option("--seconds", seconds, "how long; 0 = until Escape")->check(between(0, 1e6));
   listen->footer("Example: alpglow listen --controls demo/pad.controls.toml");
   listen->callback([&] { chosen = [&] { return runListen(heard, seconds); }; });
 

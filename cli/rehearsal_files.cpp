@@ -36,6 +36,7 @@ Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
   const CompiledDesign design(io::readDesign(files.design), options.preferences);
   const io::Take take = io::readTake(files.take);
   Rehearsed result{stage::Stage(io::readLevel(files.level), files.world), {}};
+  result.stage.setTicksPerSecond(files.ticksPerSecond);
   Progress progress;
   options.progress = [&](double reached) {
     progress.say([&] { return fmt::format("rehearsing: {:.1f} of {:.1f} s", reached, take.length); });

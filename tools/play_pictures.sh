@@ -77,4 +77,6 @@ click 'tab controls'
 click 'bind jump 0'
 xdotool key w  # which walks already
 frames 4
+xdotool key F1
+frames 4
 picture controls

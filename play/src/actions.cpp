@@ -45,8 +45,10 @@ void App::toggleRecording(bool here) {
     io::writeWhole(options_.out + ".csv", io::writeTrace(recorded_->trace));
     if (!recorded_->trace.empty())
       io::writeWhole(options_.out + ".gltf", io::cameraMotion(recorded_->trace, design().design().name));
-    say(fmt::format("wrote {0}.take, {0}.frames, {0}.csv and {0}.gltf; to rehearse it: --aspect {1}{2}", options_.out,
-                    session_.shown().aspect, recorded_->designChanged ? "; the design changed on the way" : ""));
+    say(fmt::format("wrote {0}.take, {0}.frames, {0}.csv and {0}.gltf; to rehearse it: --aspect {1}{2}{3}",
+                    options_.out, session_.shown().aspect,
+                    stage_.ticksPerSecond() != 60 ? fmt::format(" --ticks {:g}", stage_.ticksPerSecond()) : "",
+                    recorded_->designChanged ? "; the design, the body or preferences changed on the way" : ""));
   } catch (const io::InputError& error) {
     say(error.what(), true);
   }
@@ -90,7 +92,31 @@ void App::rewind() {
   say(fmt::format("back by {:.1f} s", back));
 }
 
+void App::setTicks(double ticks) {
+  if (session_.recording()) toggleRecording(false);
+  stage_.setTicksPerSecond(ticks);
+  session_.ticksChanged();
+  felt_.clear();
+}
+
 void App::fly(bool flies) { showCamera(flies ? "flying" : "character"); }
+
+/// What is held stays with neither, and who has the pointer keeps it.
+void App::inspect() {
+  releaseHeld();
+  const bool asked = controls().wantsPointerLock();
+  if (inHand_) {
+    inHand_.reset();
+  } else {
+    const int which = smallThingAhead(stage_.level(), session_.view());
+    if (which < 0) return say("nothing in the picture is small and near enough to be taken into the hand", true);
+    inHand_.emplace(stage_.level(), which, session_.controls().bindings(), preferences_,
+                    plain_ ? stage::Quality::plain : stage::Quality::full);
+  }
+  controls().requestPointerLock(asked);
+  deliver({0, findControl("Focus"), 1, 0});
+  deliver({0, findControl("PointerLock"), pointerFree_ ? 0.0 : 1.0, 0});
+}
 
 void App::showCamera(const std::string& name) {
   cameraName_ = name;
@@ -122,7 +148,10 @@ void App::save() {
   try {
     io::writeWhole(slot.path, slot.panel.text().text());
     slot.panel.markSaved();
-    slot.writtenAt = std::filesystem::last_write_time(slot.path);
+    // The other design may come from the same file, and stays what it is.
+    for (Slot& each : slots_) {
+      if (each.path == slot.path) each.writtenAt = std::filesystem::last_write_time(slot.path);
+    }
     say("wrote " + slot.path);
   } catch (const std::exception& error) {
     say(error.what(), true);

@@ -116,8 +116,7 @@ void App::handleEvents() {
   for (SDL_Event event; SDL_PollEvent(&event) != 0;) handle(event);
   panelEvents_.handOver();
   if (keysAreText()) releaseHeld();
-  PlayerControls& controls = session_.controls();
-  input_.lockPointer(controls.wantsPointerLock() && !controlsMenu_.waiting(), 0);
+  input_.lockPointer(controls().wantsPointerLock() && !controlsMenu_.waiting(), 0);
   pointerFree_ = SDL_GetRelativeMouseMode() == SDL_FALSE;
   ImGuiIO& io = ImGui::GetIO();
   io.ConfigFlags = pointerFree_ ? 0 : ImGuiConfigFlags_NoMouse | ImGuiConfigFlags_NoMouseCursorChange;
@@ -131,8 +130,8 @@ void App::handle(const SDL_Event& event) {
                       event.type == SDL_MOUSEWHEEL || event.type == SDL_KEYDOWN || event.type == SDL_TEXTINPUT;
   if (pointerFree_ || !played) panelEvents_.add(event);
   if (pointerFree_ && event.type == SDL_MOUSEBUTTONDOWN && !ImGui::GetIO().WantCaptureMouse &&
-      !controlsMenu_.waiting() && !session_.replaying())
-    session_.controls().requestPointerLock(true);  // a click into the picture
+      !controlsMenu_.waiting() && (inHand_ || !session_.replaying()))
+    controls().requestPointerLock(true);  // a click into the picture
   if (event.type == SDL_WINDOWEVENT && event.window.event == SDL_WINDOWEVENT_FOCUS_LOST) releaseHeld();
   input_.handle(event, 0);
 }
@@ -154,13 +153,17 @@ void App::deliver(const ControlEvent& event) {
   } else if (kindOf(event.control) == ControlKind::button && (mouse || key) && at == held_.end()) {
     held_.push_back(event.control);
   }
+  if (inHand_) return inHand_->thing.feed({0, event.control, event.x, event.y});
   if (session_.replaying() && controlsMenu_.waiting())
     return session_.controls().feed({0, event.control, event.x, event.y});
   session_.feed(event);
 }
 
 void App::releaseHeld() {
-  for (const Control control : std::exchange(held_, {})) session_.feed({0, control, 0, 0});
+  for (const Control control : std::exchange(held_, {})) {
+    const ControlEvent released{0, control, 0, 0};
+    inHand_ ? inHand_->thing.feed(released) : session_.feed(released);
+  }
 }
 
 bool App::shortcut(const SDL_KeyboardEvent& key) {
@@ -188,12 +191,12 @@ bool App::shortcut(const SDL_KeyboardEvent& key) {
     case SDLK_F12: return window_.keepPicture(), true;
     case SDLK_ESCAPE: {
       // Always a way out, whatever the controls say.
-      const Bindings& bindings = session_.controls().bindings();
-      const auto& bound = bindings.modes[bindings.findMode(session_.controls().mode())].bindings;
+      const Bindings& bindings = controls().bindings();
+      const auto& bound = bindings.modes[bindings.findMode(controls().mode())].bindings;
       const bool frees = std::any_of(bound.begin(), bound.end(), [](const Binding& each) {
         return each.action == Action::pointerLock && each.control == findControl("Escape");
       });
-      if (!frees || session_.replaying()) session_.controls().requestPointerLock(false);
+      if (!frees || session_.replaying()) controls().requestPointerLock(false);
       return false;
     }
     default: return false;
@@ -204,29 +207,37 @@ void App::advance(double passed) {
   constexpr double longest = 0.1, oneFrame = 1.0 / 60;
   // To three digits, so that a rehearsal can be told the same.
   session_.setAspect(std::clamp(std::round(view_.aspect() * 1000) / 1000, 0.05, 20.0));
-  if (paused_ && !std::exchange(step_, false)) return session_.wait();
+  if (inHand_) inHand_->thing.frame(std::min(passed, longest));
+  if (inHand_ || (paused_ && !std::exchange(step_, false))) return session_.wait();
   const double dt = paused_ ? oneFrame : std::min(passed, longest) * pace_;
+  before_ = session_.shown();
   const io::TraceFrame row = session_.frame(dt);
   felt_.add(row);
   events_.add(row);
 }
 
 void App::drawScene() {
-  const auto draw = [this](Viewport& viewport, const stage::Shot& shot, const Area& area) {
+  const auto draw = [this](Viewport& viewport, stage::Scene& scene, const stage::Shot& shot, const Area& area) {
     const double perUnit = window_.width() / std::max<double>(static_cast<double>(ImGui::GetIO().DisplaySize.x), 1);
     const auto pixels = [perUnit](float units) { return static_cast<int>(std::lround(units * perUnit)); };
-    viewport.draw(scene_, shot, window_, plain_, pixels(area.x), pixels(area.y), pixels(area.width),
+    viewport.draw(scene, shot, window_, plain_, pixels(area.x), pixels(area.y), pixels(area.width),
                   pixels(area.height));
   };
-  const io::Body& body = stage_.level().body;
-  const stage::Shot shot = stage::shotOf(session_.shown(), body);
-  if (outside_ != Outside::full) draw(viewport_, shot, view_);
-  if (session_.beside()) draw(besideViewport_, stage::shotOf(session_.shownBeside(), body), besideView_);
+  if (inHand_) {
+    stage::Shot shot;
+    shot.view = inHand_->thing.view(view_.aspect());
+    shot.opacity = 0;
+    shot.feet = {0, -1e3, 0};  // nor a shadow of the figure
+    return draw(viewport_, inHand_->scene, shot, view_);
+  }
+  const stage::Shot shot = stage::shotOf(session_.shown(), stage_);
+  if (outside_ != Outside::full) draw(viewport_, scene_, shot, view_);
+  if (session_.beside()) draw(besideViewport_, scene_, stage::shotOf(session_.shownBeside(), stage_), besideView_);
   if (outside_ == Outside::off) return;
   stage::Shot seen = shot;
   seen.opacity = 1;
   seen.view = outsideFrom_ = stage::outsideOf(session_.view(), stage_.obstacles(), outsideView_.aspect());
-  draw(outsideViewport_, seen, outsideView_);
+  draw(outsideViewport_, scene_, seen, outsideView_);
 }
 
 void App::status() {
@@ -247,6 +258,7 @@ void App::status() {
                  {"time_s", rounded(session_.now())},
                  {"frames", frames_},
                  {"fps", std::round(1 / std::max(frameTime_, 1e-3))},
+                 {"ticks", stage_.ticksPerSecond()},
                  {"plain", plain_},
                  {"pointer_locked", !pointerFree_},
                  {"mouse", {ImGui::GetIO().MousePos.x, ImGui::GetIO().MousePos.y}},
@@ -265,6 +277,9 @@ void App::status() {
                  {"said", said_},
                  {"waits_for_control", controlsMenu_.waiting()},
                  {"controls_changed", controlsChanged_},
+                 {"in_hand", inHand_ ? inHand_->thing.name() : ""},
+                 {"in_hand_yaw_deg", inHand_ ? rounded(toDegrees(inHand_->thing.inspection().angles().yaw)) : 0},
+                 {"in_hand_roll_deg", inHand_ ? rounded(toDegrees(inHand_->thing.inspection().roll())) : 0},
                  {"camera", shown.cameraName},
                  {"framing", shown.framing},
                  {"feet", point(shown.subject)},

@@ -6,6 +6,7 @@
 #include "alpglow/play/parts.hpp"
 #include "alpglow/play/play.hpp"
 #include "alpglow/play/session.hpp"
+#include "alpglow/play/thing_in_hand.hpp"
 #include "alpglow/sdl/sdl_input.hpp"
 #include "controls_menu.hpp"
 #include "overlay.hpp"
@@ -34,6 +35,14 @@ class App {
     std::filesystem::file_time_type writtenAt;
   };
   enum class Outside { off, inset, full };
+  struct InHand {
+    ThingInHand thing;
+    stage::Scene scene;
+
+    InHand(const io::Level& level, int object, const Bindings& bindings, const Preferences& preferences,
+           stage::Quality quality)
+        : thing(level, object, bindings, preferences), scene(thing.level(), quality) {}
+  };
 
   // app.cpp: what happens
   void handleEvents();
@@ -55,8 +64,10 @@ class App {
   void toggleReplay();
   void writeSheet();
   void rewind();
+  void setTicks(double ticks);
   void fly(bool flies);
   void showCamera(const std::string& name);
+  void inspect();
   void placeByEye();
   void save();
   void write(const std::string& path, const std::string& text);
@@ -76,10 +87,18 @@ class App {
   void showStrip();
   void showHelp();
   void overlays();
+  void showPlayed();
+  void showInHand();
+  void showHint(const char* enters);
+  void showSaid();
   void drawOutside();
   bool button(const char* label, const char* tip, bool on = false);
 
   panel::DesignPanel& design() { return slots_[active_].panel; }
+  /// Of whatever is played: the level, or the thing in the hand.
+  PlayerControls& controls() { return inHand_ ? inHand_->thing.controls() : session_.controls(); }
+  /// The key that frees the pointer.
+  std::string freeingKey();
 
   PlayOptions options_;
   stage::Stage stage_;
@@ -98,11 +117,13 @@ class App {
   panel::FeelPanel felt_;
   ControlsMenu controlsMenu_;
   EventList events_;
+  io::TraceFrame before_;  // the frame before the one that is shown
   StatusFile status_;
 
   Area view_, besideView_, outsideView_;
   std::vector<Control> held_;  // that went to the game
   std::optional<Recording> recorded_;
+  std::optional<InHand> inHand_;
   std::string said_;
   bool saidBad_ = false, running_ = true, panels_ = true, help_ = false, paused_ = false, step_ = false;
   bool interpolated_ = true, controlsChanged_ = false, pointerFree_ = true;

@@ -13,7 +13,9 @@ bool ofKey(const SDL_Event& event) { return event.type == SDL_KEYDOWN || event.t
 bool ofButton(const SDL_Event& event) { return event.type == SDL_MOUSEBUTTONDOWN || event.type == SDL_MOUSEBUTTONUP; }
 
 /// Its character is what counts, and comes as text.
-bool writes(const SDL_Keysym& key) { return key.sym >= ' ' && key.sym < 127 && (key.mod & (KMOD_CTRL | KMOD_ALT)) == 0; }
+bool writes(const SDL_Keysym& key) {
+  return key.sym >= ' ' && key.sym < 127 && (key.mod & (KMOD_CTRL | KMOD_ALT)) == 0;
+}
 
 /// Of Dear ImGui's mouse; none for a sixth.
 std::size_t indexOf(const SDL_Event& event) {

@@ -1,8 +1,10 @@
 #include "app.hpp"
 
+#include "alpglow/base/angles.hpp"
 #include "alpglow/design/settings.hpp"
 #include "alpglow/panel/rows.hpp"
 #include "alpglow/panel/theme.hpp"
+#include "alpglow/play/controls_picture.hpp"
 
 #include <fmt/format.h>
 #include <imgui.h>
@@ -28,6 +30,18 @@ void beginPanel(const char* name, const Area& area, ImGuiWindowFlags more = 0) {
   ImGui::Begin(name, nullptr, fixed | more | ImGuiWindowFlags_NoBackground);
 }
 
+/// What else turns or holds the look, and what may not.
+std::string assistsOf(const io::TraceFrame& shown) {
+  std::string words;
+  if (!shown.blocks.empty()) words += "  blocked: " + shown.blocks;
+  if (!shown.lock.empty()) words += "  locked on " + shown.lock;
+  if (shown.handShare < 1) words += fmt::format("  guided, the hand counts {:.0f} %", 100 * shown.handShare);
+  if (shown.swingBack != 0) words += "  swings back";
+  if (shown.holdoff > 0) words += fmt::format("  swinging back waits {:.1f} s", shown.holdoff);
+  if (shown.lookScale != 1) words += fmt::format("  look x{:.2f}", shown.lookScale);
+  return words;
+}
+
 }  // namespace
 
 bool App::button(const char* label, const char* tip, bool on) {
@@ -49,7 +63,7 @@ void App::layOut() {
   outsideView_ = view_;
   if (outside_ == Outside::inset)
     outsideView_ = {view_.x + view_.width * 0.64f - 10, view_.y + 10, view_.width * 0.36f, view_.height * 0.36f};
-  if (session_.beside()) {
+  if (session_.beside() && !inHand_) {
     view_.width = view_.width / 2 - 1;
     besideView_ = view_;
     besideView_.x += view_.width + 2;
@@ -94,6 +108,9 @@ void App::showToolbar() {
   next();
   const bool flies = cameraName_ == "flying";
   if (button("fly", "move the camera freely", flies)) fly(!flies);
+  next();
+  if (button("inspect", "take the small thing that is nearest to the crosshair into the hand", inHand_.has_value()))
+    inspect();
   if (flies) {
     next();
     if (button("take this place", "as the numbers of the framing that applies")) placeByEye();
@@ -115,12 +132,20 @@ void App::showToolbar() {
                                                     {120, "120 fps"}, {240, "240 fps"}, {-1, "uneven"}};
   const auto shown =
       std::find_if(std::begin(limits), std::end(limits), [this](const auto& l) { return l.first == frameLimit_; });
-  if (ImGui::BeginCombo("##rate", shown->second)) {
+  const bool rates = ImGui::BeginCombo("##rate", shown->second, ImGuiComboFlags_HeightLarge);
+  ShownItems::note("rates");
+  if (rates) {
     for (const auto& [limit, name] : limits) {
       if (ImGui::Selectable(name, limit == frameLimit_)) frameLimit_ = limit;
     }
     ImGui::Separator();
     if (ImGui::Checkbox("interpolated", &interpolated_)) session_.setInterpolated(interpolated_);
+    ShownItems::note("interpolated");
+    for (const int ticks : {20, 30, 60, 120}) {
+      if (ImGui::Selectable(fmt::format("{} ticks a second", ticks).c_str(), stage_.ticksPerSecond() == ticks))
+        setTicks(ticks);
+      ShownItems::note(fmt::format("{} ticks", ticks));
+    }
     ImGui::EndCombo();
   }
   next();
@@ -128,7 +153,7 @@ void App::showToolbar() {
   next();
   if (button("keys", "what the keys do; F1", help_)) help_ = !help_;
   next();
-  ImGui::TextDisabled("%.0f fps", 1 / std::max(frameTime_, 1e-3));
+  ImGui::TextDisabled("%.0f fps, %.1f ms", 1 / std::max(frameTime_, 1e-3), 1000 * frameTime_);
 }
 
 void App::showSide() {
@@ -206,7 +231,10 @@ void App::showCharacter() {
     for (const Setting<io::Body>& setting : settings<io::Body>()) {
       const panel::RowAnswer asked = panel::showRow(panel::rowOf(setting, body, "body"));
       if (asked.value) setting.assign(body, *asked.value);
-      if (asked.value && body.eyeHeight <= body.height && body.crouchHeight <= body.height) stage_.setBody(body);
+      if (asked.value && body.eyeHeight <= body.height && body.crouchHeight <= body.height) {
+        stage_.setBody(body);
+        session_.bodyChanged();
+      }
     }
   }
   if (ImGui::CollapsingHeader("the player's preferences", ImGuiTreeNodeFlags_DefaultOpen)) {
@@ -275,36 +303,15 @@ void App::showStrip() {
   ImGui::EndChild();
 }
 
+/// What each key does, the playground's own among them.
 void App::showHelp() {
-  static const char* const lines[] = {"F1  these keys",
-                                      "F2  panels",
-                                      "F3  the camera from outside: inset, full, off",
-                                      "F4  the other design, A or B",
-                                      "F5  record from the level's start, and end (Shift: from here)",
-                                      "F6  replay, and end",
-                                      "F7  back by ten seconds",
-                                      "F8  both designs side by side",
-                                      "F9  pause      F10  a single frame",
-                                      "F11 slow motion",
-                                      "F12 a picture of the window",
-                                      "Ctrl+S  save the design    Ctrl+Z, Ctrl+Y  undo, redo (pointer free)"};
-  ImGui::SetNextWindowPos({view_.x + 20, view_.y + 50}, ImGuiCond_Appearing);
+  const float width = std::max(session_.beside() ? 2 * view_.width : view_.width, 640.0f);
+  ImGui::SetNextWindowPos({view_.x, view_.y + 30}, ImGuiCond_Appearing);
   ImGui::Begin("keys", &help_, ImGuiWindowFlags_AlwaysAutoResize | ImGuiWindowFlags_NoCollapse);
-  for (const char* line : lines) ImGui::TextUnformatted(line);
-  ImGui::Separator();
-  const Bindings& bindings = session_.controls().bindings();
-  std::string last;
-  for (const Binding& binding : bindings.modes[bindings.findMode(session_.controls().mode())].bindings) {
-    const std::string action = bindings.nameOf(binding.action);
-    if (action != last) {
-      ImGui::TextUnformatted(action.c_str());
-      ImGui::SameLine(ImGui::GetFontSize() * 9);
-    } else {
-      ImGui::SameLine();
-    }
-    last = action;
-    ImGui::TextDisabled("%s", controlText(binding).c_str());
-  }
+  showControlsPicture(controls().bindings(), controls().mode(), width - 24);
+  ImGui::TextDisabled(
+      "F1 closes this. Shift+F5 records from here. Ctrl+S saves the design; Ctrl+Z and Ctrl+Y undo and redo "
+      "(pointer free).\nPoint at a key for all that it does.");
   ImGui::End();
 }
 
@@ -319,7 +326,59 @@ void App::drawOutside() {
   draw.AddRect(outsideView_.from(), outsideView_.to(), Colours::quiet);
 }
 
+std::string App::freeingKey() {
+  const Bindings& bindings = controls().bindings();
+  for (const Binding& binding : bindings.modes[bindings.findMode(controls().mode())].bindings) {
+    if (binding.action == Action::pointerLock) return controlText(binding);
+  }
+  return "Escape";
+}
+
+/// How to leave, or to enter.
+void App::showHint(const char* enters) {
+  const std::string hint = pointerFree_ ? enters : freeingKey() + " frees the pointer";
+  const float wide = ImGui::CalcTextSize(hint.c_str()).x;
+  drawWords(*ImGui::GetBackgroundDrawList(), {view_.x + (view_.width - wide) / 2, view_.y + 10}, hint,
+            pointerFree_ ? Colours::changed : Colours::quiet);
+}
+
+void App::showInHand() {
+  ImDrawList& draw = *ImGui::GetBackgroundDrawList();
+  const Inspection& seen = inHand_->thing.inspection();
+  const float left = view_.x + 12, font = ImGui::GetFontSize(), below = view_.y + view_.height - font * 1.6f;
+  drawWords(draw, {left, below},
+            fmt::format("{}  yaw {:.1f}°  pitch {:.1f}°  roll {:.1f}°  {:.2f} m", inHand_->thing.name(),
+                        toDegrees(seen.angles().yaw), toDegrees(seen.angles().pitch), toDegrees(seen.roll()),
+                        seen.distance()),
+            Colours::text);
+  drawWords(draw, {left, below - font * 1.3f}, "look turns it, zoom moves it, walking sideways rolls it; time waits",
+            Colours::quiet);
+  showHint("click into the picture to turn it");
+}
+
+/// What was said last, for as long as it takes to read.
+void App::showSaid() {
+  constexpr double readFor = 6;
+  if (clock_ >= saidAt_ + (saidBad_ ? 3 * readFor : readFor)) return;
+  const float room = view_.width - 24, font = ImGui::GetFontSize();
+  ImDrawList& front = *ImGui::GetForegroundDrawList();
+  const ImVec2 size = ImGui::CalcTextSize(said_.c_str(), nullptr, false, room);
+  const ImVec2 at(view_.x + 12, view_.y + view_.height - font * 4.2f - size.y);
+  front.AddRectFilled({at.x - 6, at.y - 4}, {at.x + size.x + 6, at.y + size.y + 4}, IM_COL32(20, 21, 28, 225), 3);
+  front.AddText(nullptr, 0, at, saidBad_ ? Colours::bad : Colours::text, said_.c_str(), nullptr, room);
+}
+
 void App::overlays() {
+  if (inHand_) {
+    showInHand();
+  } else {
+    showPlayed();
+  }
+  showSaid();
+  if (help_) showHelp();
+}
+
+void App::showPlayed() {
   ImDrawList& draw = *ImGui::GetBackgroundDrawList();
   const float font = ImGui::GetFontSize();
   const io::TraceFrame& shown = session_.shown();
@@ -355,10 +414,12 @@ void App::overlays() {
   below -= font * 1.3f;
   std::string state = fmt::format("{}  {:.1f}° {:.1f}°  {:.2f} m  lens {:.1f}°", shown.framing, shown.yaw, shown.pitch,
                                   shown.distance, shown.fieldOfView);
-  if (shown.lookX != 0 || shown.lookY != 0)
-    state += fmt::format("  mouse {:.0f} {:.0f} counts", shown.lookX, shown.lookY);
-  if (!shown.blocks.empty()) state += "  blocked: " + shown.blocks;
-  if (!shown.lock.empty()) state += "  locked on " + shown.lock;
+  if (shown.lookX != 0 || shown.lookY != 0) {
+    state +=
+        fmt::format("  mouse {:.0f} {:.0f} counts: {:.1f}° {:.1f}°", shown.lookX, shown.lookY,
+                    toDegrees(shortestTurn(degrees(before_.yaw), degrees(shown.yaw))), shown.pitch - before_.pitch);
+  }
+  state += assistsOf(shown);
   drawWords(draw, {left, below}, state, Colours::text);
   draw.PopClipRect();
   events_.draw(draw, {view_.x + view_.width - font * 11, view_.y + view_.height - font * 9});
@@ -369,31 +430,9 @@ void App::overlays() {
     drawStick(draw, {left + font * 5, below - font * 5}, font * 4, controls.rightStick(),
               bindings.rightStick.innerEdge);
   }
-  // How to leave, or to enter.
-  std::string hint = "click into the picture to play";
-  if (!pointerFree_) {
-    std::string key = "Escape";
-    const Bindings& bindings = session_.controls().bindings();
-    for (const Binding& binding : bindings.modes[bindings.findMode(session_.controls().mode())].bindings) {
-      if (binding.action == Action::pointerLock) key = controlText(binding);
-    }
-    hint = key + " frees the pointer";
-  }
-  const float wide = ImGui::CalcTextSize(hint.c_str()).x;
-  drawWords(draw, {view_.x + (view_.width - wide) / 2, view_.y + 10}, hint,
-            pointerFree_ ? Colours::changed : Colours::quiet);
+  showHint("click into the picture to play");
   if (session_.recording())
     drawWords(draw, {left, view_.y + 10}, fmt::format("● recording {:.1f} s", session_.now()), Colours::bad);
-  constexpr double readFor = 6;
-  if (clock_ < saidAt_ + (saidBad_ ? 3 * readFor : readFor)) {
-    const float room = view_.width - 24;
-    ImDrawList& front = *ImGui::GetForegroundDrawList();
-    const ImVec2 size = ImGui::CalcTextSize(said_.c_str(), nullptr, false, room);
-    const ImVec2 at(left, view_.y + view_.height - font * 4.2f - size.y);
-    front.AddRectFilled({at.x - 6, at.y - 4}, {at.x + size.x + 6, at.y + size.y + 4}, IM_COL32(20, 21, 28, 225), 3);
-    front.AddText(nullptr, 0, at, saidBad_ ? Colours::bad : Colours::text, said_.c_str(), nullptr, room);
-  }
-  if (help_) showHelp();
 }
 
 }  // namespace alpglow::play

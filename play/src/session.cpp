@@ -119,6 +119,7 @@ void Session::use(Design design, double seconds) {
 }
 
 void Session::setPreferences(const Preferences& preferences) {
+  if (recording_) recording_->designChanged = true;
   preferences_ = preferences;
   rehearsal_.setPreferences(preferences);
   if (beside_) beside_->setPreferences(preferences);
@@ -158,6 +159,15 @@ void Session::setInterpolated(bool interpolated) {
   interpolated_ = interpolated;
   rehearsal_.setInterpolated(interpolated);
   if (beside_) beside_->setInterpolated(interpolated);
+}
+
+void Session::bodyChanged() {
+  if (recording_) recording_->designChanged = true;
+}
+
+void Session::ticksChanged() {
+  if (replaying()) return loop();
+  startOver(true);
 }
 
 void Session::startOver(bool here) {

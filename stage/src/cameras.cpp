@@ -28,10 +28,10 @@ int named(const Things& things, const std::string& name, const char* what) {
 
 /// What moves goes straight from tick to tick, as the walker does; so nothing depends on when it is asked for.
 struct Straight {
-  explicit Straight(double time)
-      : begins(std::floor(drawnTime(time) / tickLength + 1e-9) * tickLength),
+  Straight(double time, double tickLength)
+      : begins(std::floor(drawnTime(time, tickLength) / tickLength + 1e-9) * tickLength),
         ends(begins + tickLength),
-        share((drawnTime(time) - begins) / tickLength) {}
+        share((drawnTime(time, tickLength) - begins) / tickLength) {}
   double begins, ends, share;
 };
 
@@ -161,7 +161,8 @@ View Cameras::live(const View& character, double seconds, double time, const Sub
   if (!standing_) return character;
   const auto thing = [&](const io::Thing& which) -> std::optional<ReferenceFrame> {
     if (which.kind == io::Thing::Kind::world) return std::nullopt;
-    if (which.kind == io::Thing::Kind::mover) return frameOf(stage_.level(), which.mover, drawnTime(time), {0, 0, 0});
+    if (which.kind == io::Thing::Kind::mover)
+      return frameOf(stage_.level(), which.mover, drawnTime(time, stage_.tickLength()), {0, 0, 0});
     ReferenceFrame frame;
     frame.origin = walker.feet;
     frame.velocity = walker.velocity;
@@ -269,9 +270,9 @@ std::vector<Target> Cameras::targets(double time) const {
       const auto at = [&](double moment) {
         return frameOf(stage_.level(), target.mover, moment, {0, 0, 0}).toWorld(start.toLocal(target.position));
       };
-      const Straight tick(time);
+      const Straight tick(time, stage_.tickLength());
       const Vector3d from = at(tick.begins), to = at(tick.ends);
-      now.velocity = (to - from) / tickLength;
+      now.velocity = (to - from) / stage_.tickLength();
       now.position = from + tick.share * (to - from);
     }
     result.push_back(now);
@@ -281,7 +282,7 @@ std::vector<Target> Cameras::targets(double time) const {
 
 Subject Cameras::subject(double time, const Subject& walker) const {
   if (filmedMover_ < 0) return walker;
-  const Straight tick(time);
+  const Straight tick(time, stage_.tickLength());
   const ReferenceFrame from = frameOf(stage_.level(), filmedMover_, tick.begins, {0, 0, 0}),
                        to = frameOf(stage_.level(), filmedMover_, tick.ends, {0, 0, 0});
   const double eyes = stage_.level().movers[static_cast<std::size_t>(filmedMover_)].eyeHeight;
@@ -290,7 +291,7 @@ Subject Cameras::subject(double time, const Subject& walker) const {
   subject.feet = from.origin + tick.share * (to.origin - from.origin);
   subject.head = subject.feet + eyes * Vector3d::UnitY();
   subject.heading = wrapAngle(heading + tick.share * shortestTurn(heading, turnAbout(Vector3d::UnitY(), to.rotation)));
-  subject.velocity = (to.origin - from.origin) / tickLength;
+  subject.velocity = (to.origin - from.origin) / stage_.tickLength();
   return subject;
 }
 

@@ -28,7 +28,7 @@ void DrawnWalker::tell(const Vector3d& velocity) {
   subject.heading = walker_.heading();
   subject.velocity = subject.frame.velocity + velocity;
   subject.onGround = walker_.onGround();
-  history_.add(ticks_ * tickLength, subject);
+  history_.add(ticks_ * tickLength(), subject);
 }
 
 void DrawnWalker::tick(const Vector3d& direction, bool run, bool crouch) {
@@ -38,7 +38,7 @@ void DrawnWalker::tick(const Vector3d& direction, bool run, bool crouch) {
   ++ticks_;
   const Vector3d walked = walker_.platform() == platform ? frame().turnToWorld(frame().toLocal(walker_.feet()) - local)
                                                          : Vector3d(walker_.feet() - world);
-  tell(walked * Walker::ticksPerSecond);
+  tell(walked * stage_.ticksPerSecond());
 }
 
 void DrawnWalker::place(const Vector3d& feet, double heading) {

@@ -6,10 +6,8 @@
 
 namespace alpglow::stage {
 
-constexpr double tickLength = 1 / Walker::ticksPerSecond;
-
 /// The moment that is drawn at a time of the rehearsal.
-inline double drawnTime(double time) { return time > tickLength ? time - tickLength : 0; }
+inline double drawnTime(double time, double tickLength) { return time > tickLength ? time - tickLength : 0; }
 
 /// The reference frame of a mover for a point on it: ids count from 1, −1 is the world.
 ReferenceFrame frameOf(const io::Level& level, int mover, double time, const Eigen::Vector3d& point);
@@ -26,15 +24,16 @@ class DrawnWalker {
   void place(const Eigen::Vector3d& feet, double heading);
 
   /// At a time of the rehearsal.
-  Subject drawn(double time) { return history_.at(drawnTime(time)); }
+  Subject drawn(double time) { return history_.at(drawnTime(time, tickLength())); }
   /// As it is drawn when a tick begins or has begun: before and after `tick` it is drawn at the same time.
-  Subject drawnBeforeTick() { return history_.at(ticks_ * tickLength); }
-  Subject drawnAfterTick() { return history_.at((ticks_ - 1) * tickLength); }
+  Subject drawnBeforeTick() { return history_.at(ticks_ * tickLength()); }
+  Subject drawnAfterTick() { return history_.at((ticks_ - 1) * tickLength()); }
   const Walker& walker() const { return walker_; }
 
  private:
+  double tickLength() const { return stage_.tickLength(); }
   ReferenceFrame frame() const {
-    return frameOf(stage_.level(), walker_.platform(), ticks_ * tickLength, walker_.feet());
+    return frameOf(stage_.level(), walker_.platform(), ticks_ * tickLength(), walker_.feet());
   }
   void tell(const Eigen::Vector3d& velocity = {0, 0, 0});
 

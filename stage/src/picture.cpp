@@ -9,7 +9,8 @@
 
 namespace alpglow::stage {
 
-Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
+Shot shotOf(const io::TraceFrame& frame, const Stage& stage) {
+  const io::Body& body = stage.level().body;
   Shot shot;
   shot.view.position = frame.camera;
   shot.view.yaw = degrees(frame.yaw);
@@ -24,7 +25,7 @@ Shot shotOf(const io::TraceFrame& frame, const io::Body& body) {
   shot.opacity = frame.filmed == "character" || frame.filmed.empty() ? frame.opacity : 0;
   shot.covering = io::pairsOf(frame.fading);
   if (!frame.covering.empty()) shot.covering[frame.covering] = frame.coveringOpacity;
-  shot.time = drawnTime(frame.time);
+  shot.time = drawnTime(frame.world, stage.tickLength());
   return shot;
 }
 

@@ -79,7 +79,7 @@ class Rehearsal::Run {
   double world() const { return worldFrom_ + (now_ - from_) * pace_; }
   /// By the player's clock, on which the take is played; never, while time stands still.
   double nextTick() const {
-    const double tick = static_cast<double>(ticks_ + 1) / Walker::ticksPerSecond;
+    const double tick = static_cast<double>(ticks_ + 1) * stage_.tickLength();
     return pace_ > 0 ? std::max(from_ + (tick - worldFrom_) / pace_, now_) : never;
   }
   /// The camera hears of the way so far before the walker asks for the heading, and of the way ahead after that.
@@ -105,8 +105,8 @@ class Rehearsal::Run {
 
   /// Everything as it is drawn now.
   void updateCameras() {
-    const double time = world(), drawn = interpolated_ ? time : ticks_ * tickLength;
-    stage_.moveTo(drawnTime(drawn));
+    const double time = world(), drawn = interpolated_ ? time : ticks_ * stage_.tickLength();
+    stage_.moveTo(drawnTime(drawn, stage_.tickLength()));
     subject_ = walker_.drawn(drawn);
     view_ = cameras_.update({now_ - updated_, std::max(time - updatedWorld_, 0.0)}, time, subject_, aspect_);
     updated_ = now_;
@@ -137,7 +137,7 @@ class Rehearsal::Run {
   void feed(ControlEvent event) {
     event.time = 0;
     controls_.feed(event);
-    if (controls_.state(Action::jump).pressed) walker_.jump(stage_.level().body.jumpHeight);
+    if (controls_.state(Action::jump).pressed && !cameras_.flies()) walker_.jump(stage_.level().body.jumpHeight);
     if (controls_.state(Action::lockOn).pressed || controls_.state(Action::nextTarget).pressed) showWithinFrame();
     cameras_.press(controls_, world());
   }

@@ -43,7 +43,7 @@ Matrix4f lightTransform(const io::Level& level) {
   for (const io::LevelObject& object : level.objects) {
     for (const Vector3d& vertex : object.mesh.vertices) bounds.extend(vertex);
   }
-  const double radius = std::min(bounds.diagonal().norm() / 2, 60.0);
+  const double radius = std::clamp(bounds.diagonal().norm() / 2, 4.0, 60.0);
   const Vector3d backward = sun.cast<double>();
   const Vector3d right = Vector3d::UnitY().cross(backward).normalized();
   Eigen::Matrix3d rotation;

@@ -165,7 +165,7 @@ std::string storyboard(const Stage& stage, const io::Trace& trace, const std::ve
     const io::TraceFrame& frame = trace[marks.back()];
     const int width = std::clamp(static_cast<int>(std::lround(finer * scale * pictureWidth)), 160, 4096),
               high = static_cast<int>(std::lround(width / frame.aspect));
-    Shot shot = shotOf(frame, stage.level().body);
+    Shot shot = shotOf(frame, stage);
     Outside seen;
     if (!outside.empty()) {
       stage.moveTo(shot.time);

@@ -11,7 +11,6 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double tickLength = 1 / Walker::ticksPerSecond;
 constexpr double gravity = 9.81;
 constexpr double acceleration = 14;
 constexpr double turnRate = degrees(540);
@@ -177,7 +176,8 @@ void Walker::standOn(const Hit& ground) {
   if (ground.mover == platform_) return;
   const auto velocityOf = [this](int mover) {
     if (mover < 0) return Vector3d(0, 0, 0);
-    const Vector3d v = stage_.level().movers[static_cast<std::size_t>(mover)].at(ticks_ * tickLength, 1).velocity;
+    const Vector3d v =
+        stage_.level().movers[static_cast<std::size_t>(mover)].at(ticks_ * stage_.tickLength(), 1).velocity;
     return Vector3d(v.x(), 0, v.z());
   };
   velocity_ += velocityOf(platform_) - velocityOf(ground.mover);
@@ -203,11 +203,12 @@ double Walker::eyeHeight() const {
 void Walker::jump(double height) {
   if (!onGround_ || !(height > 0)) return;
   onGround_ = false;
-  velocity_.y() = std::sqrt(2 * gravity * height) + gravity * tickLength / 2;
+  velocity_.y() = std::sqrt(2 * gravity * height) + gravity * stage_.tickLength() / 2;
 }
 
 void Walker::tick(const Vector3d& direction, bool run, bool crouch) {
   const io::Body& body = stage_.level().body;
+  const double tickLength = stage_.tickLength();
   ++ticks_;
   stage_.moveTo(ticks_ * tickLength);
   ride((ticks_ - 1) * tickLength, ticks_ * tickLength);

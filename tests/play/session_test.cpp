@@ -5,12 +5,15 @@
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/level_file.hpp"
+#include "alpglow/play/controls_picture.hpp"
 #include "alpglow/play/parts.hpp"
 #include "alpglow/play/place_by_eye.hpp"
+#include "alpglow/play/thing_in_hand.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 namespace alpglow {
@@ -61,6 +64,43 @@ TEST_F(Played, WhatIsRecordedIsRehearsedToTheByte) {
   EXPECT_FALSE(recording.designChanged);
   EXPECT_EQ(again(recording, *warden), io::writeTrace(recording.trace));
   EXPECT_EQ(io::writeTake(recording.take).substr(0, 14), "alpglow take 1");
+}
+
+TEST_F(Played, AtAnotherTickRateToo) {
+  play(50);
+  stage.setTicksPerSecond(20);
+  session.ticksChanged();
+  play(50);
+  session.record(true);
+  play(200);
+  const play::Recording recording = *session.stopRecording();
+  const std::string coarse = again(recording, *trail);
+  EXPECT_EQ(coarse, io::writeTrace(recording.trace));
+  stage.setTicksPerSecond(60);
+  EXPECT_NE(again(recording, *trail), coarse);
+}
+
+TEST_F(Played, WhatElseChangesWhileItRecordsIsSaid) {
+  session.record();
+  play(5);
+  session.bodyChanged();
+  EXPECT_TRUE(session.stopRecording()->designChanged);
+  session.record();
+  play(5);
+  session.setPreferences({});
+  EXPECT_TRUE(session.stopRecording()->designChanged);
+}
+
+TEST_F(Played, WhoFliesDoesNotJump) {
+  io::Cue fly;
+  fly.kind = io::Cue::Kind::camera;
+  fly.name = "flying";
+  session.obey(fly);
+  session.frame(0.02);
+  session.frame(0.02);
+  const double floor = session.rehearsal().subject().feet.y();
+  feed("Space", 1);
+  for (int i = 0; i < 10; ++i) EXPECT_NEAR(session.frame(0.03).subject.y(), floor, 1e-9);
 }
 
 TEST_F(Played, ARecordingThatIsRewoundGoesOnFromThere) {
@@ -179,6 +219,45 @@ TEST_F(Played, TheOtherDesignBesideGetsTheSameInput) {
   play(60);
   EXPECT_EQ(session.shownBeside().time, session.shown().time);
   EXPECT_NE(session.shownBeside().distance, session.shown().distance);
+}
+
+/// Whatever is bound can be seen, and nothing is drawn that does not exist.
+TEST(ControlsPicture, ShowsEachControlOnce) {
+  const std::vector<std::string> pictured = play::picturedControls();
+  for (const std::string& name : pictured) {
+    EXPECT_TRUE(findControl(name).valid()) << name;
+    EXPECT_EQ(std::count(pictured.begin(), pictured.end(), name), 1) << name;
+  }
+  const Bindings standard = standardBindings();
+  for (const Mode& mode : standard.modes) {
+    for (const Binding& binding : mode.bindings)
+      EXPECT_NE(std::count(pictured.begin(), pictured.end(), nameOf(binding.control)), 0) << nameOf(binding.control);
+  }
+}
+
+TEST(InHand, OnlyWhatIsSmallAndNearInThePicture) {
+  io::Level level;
+  const auto add = [&](const Eigen::Vector3d& at, double size) {
+    level.objects.push_back(
+        {"thing-" + std::to_string(level.objects.size()), "metal", {}, io::boxMesh(at, {size, size, size}, 0), true});
+  };
+  View view;
+  view.position = {0, 1.6, 0};
+  add({0, 1.6, -3}, 2);     // large
+  add({0, 1.6, 3}, 0.1);    // behind
+  add({0, 1.6, -30}, 0.1);  // far
+  add({9, 1.6, -2}, 0.1);   // beside the picture
+  EXPECT_EQ(play::smallThingAhead(level, view), -1);
+  add({1, 1.6, -3}, 0.1);
+  add({0.3, 1.6, -9}, 0.2);
+  ASSERT_EQ(play::smallThingAhead(level, view), 5);
+  play::ThingInHand hand(level, 5, standardBindings(), {});
+  EXPECT_EQ(hand.name(), "thing-5");
+  const double far = hand.inspection().distance();
+  hand.feed({0, findControl("MouseWheel"), 100});
+  for (int i = 0; i < 200; ++i) hand.frame(0.02);
+  EXPECT_LT(hand.inspection().distance(), far / 2);
+  EXPECT_GT(hand.inspection().distance(), 0.1 * std::sqrt(3.0)) << "it is never entered";
 }
 
 TEST(Parts, EachIsSwitchedOffByItsSettingsOnly) {

@@ -239,6 +239,44 @@ TEST_F(Playground, APadPlaysAndMayBeUnplugged) {
   EXPECT_EQ(status()["feet"], rests["feet"]);
 }
 
+TEST_F(Playground, TakesASmallThingIntoTheHandAndTurnsItWhileTheLevelWaits) {
+  start();
+  const json before = status();
+  click("button inspect");
+  const json taken = until([](const json& s) { return s["in_hand"] != ""; });
+  enter();
+  x("mousemove_relative -- 3 0");
+  framesLater(2);
+  x("mousemove_relative -- 60 0");
+  until([](const json& s) { return std::abs(s["in_hand_yaw_deg"].get<double>()) > 1; });
+  x("keydown d");
+  until([](const json& s) { return s["in_hand_roll_deg"] > 20; });
+  x("keyup d");
+  const json rolled = framesLater(3);
+  EXPECT_EQ(framesLater(3)["in_hand_roll_deg"], rolled["in_hand_roll_deg"]);
+  EXPECT_EQ(rolled["feet"], before["feet"]);
+  EXPECT_EQ(rolled["yaw_deg"], before["yaw_deg"]);
+  leave();
+  click("button inspect");
+  until([](const json& s) { return s["in_hand"] == ""; });
+  x("keydown w");
+  until([&](const json& s) { return s["feet"] != before["feet"]; });
+  x("keyup w");
+}
+
+TEST_F(Playground, TicksAsOftenAsItIsTold) {
+  start();
+  click("rates");
+  click("20 ticks");
+  until([](const json& s) { return s["ticks"] == 20; });
+  key("F5");
+  until([](const json& s) { return s["does"] == "records"; });
+  framesLater(5);
+  key("F5");
+  const json said = until([](const json& s) { return s["does"] == "plays"; });
+  EXPECT_NE(said["said"].get<std::string>().find("--ticks 20"), std::string::npos) << said["said"];
+}
+
 /// Pixels of a picture.
 struct Pixels {
   explicit Pixels(const std::string& path) : surface(cairo_image_surface_create_from_png(path.c_str())) {}

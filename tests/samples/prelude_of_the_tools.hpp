@@ -22,10 +22,12 @@
 #include <alpglow/panel/feel_panel.hpp>
 #include <alpglow/panel/rows.hpp>
 #include <alpglow/panel/theme.hpp>
+#include <alpglow/play/controls_picture.hpp>
 #include <alpglow/play/parts.hpp>
 #include <alpglow/play/place_by_eye.hpp>
 #include <alpglow/play/play.hpp>
 #include <alpglow/play/session.hpp>
+#include <alpglow/play/thing_in_hand.hpp>
 #include <alpglow/sdl/sdl_input.hpp>
 #include <alpglow/sdl/start.hpp>
 #include <alpglow/stage/audit.hpp>

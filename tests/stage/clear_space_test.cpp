@@ -41,7 +41,7 @@ void check(const CompiledDesign& design, const io::Trace& trace, const testing::
   const CameraDesign& numbers = design.design();
   const double roll = numbers.unrest.roll + (numbers.pushes.empty() ? 0 : numbers.pushLimits.roll);
   for (const io::TraceFrame& frame : trace) {
-    const double drawn = std::max(frame.time - 1 / Walker::ticksPerSecond, 0.0);
+    const double drawn = std::max(frame.time - 1.0 / 60, 0.0);
     double nearPlane = frame.nearPlane;
     for (const NamedFraming& named : design.design().framings) nearPlane = std::max(nearPlane, named.framing.nearPlane);
     const double room = nearPlaneRadius(nearPlane, degrees(frame.fieldOfView), frame.aspect);

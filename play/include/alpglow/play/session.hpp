@@ -25,7 +25,7 @@ struct Recording {
   io::Take take;
   std::vector<double> frameTimes;
   io::Trace trace;
-  /// The design, or how it is drawn, was another one for a part of it.
+  /// The design, the preferences, the body or how it is drawn was another one for a part of it.
   bool designChanged = false;
 };
 
@@ -58,6 +58,11 @@ class Session {
   void setAspect(double aspect);
   /// Of what is recorded without, `rehearse` makes another trace.
   void setInterpolated(bool interpolated);
+
+  /// The character's own numbers changed: of what is recorded `rehearse` makes another trace.
+  void bodyChanged();
+  /// The stage's ticks changed: everything goes on anew from where the character stands, a replay from its beginning.
+  void ticksChanged();
 
   /// Everything from the beginning: where the level says, or where the character stands and faces now.
   void startOver(bool here = false);

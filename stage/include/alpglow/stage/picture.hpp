@@ -6,6 +6,7 @@
 
 #include "alpglow/io/level.hpp"
 #include "alpglow/io/trace.hpp"
+#include "alpglow/stage/stage.hpp"
 #include "alpglow/view/view.hpp"
 
 #include <cstdint>
@@ -36,8 +37,8 @@ struct Shot {
   double time = 0;
 };
 
-/// The moment of a frame of a trace; `body` is the level's.
-Shot shotOf(const io::TraceFrame& frame, const io::Body& body);
+/// The moment of a frame of a trace that was made on this stage.
+Shot shotOf(const io::TraceFrame& frame, const Stage& stage);
 
 /// The picture as a PNG file's content. Throws std::runtime_error where it cannot be made.
 std::string pngOf(const Image& image);

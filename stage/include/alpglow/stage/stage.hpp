@@ -26,6 +26,11 @@ class Stage {
   const io::Level& level() const { return level_; }
   /// The character's numbers from now on, of everybody who walks here.
   void setBody(const io::Body& body) { level_.body = body; }
+  /// How often whoever walks here from now on ticks, 10 to 1000 times a second: a walker that ticks already must not.
+  void setTicksPerSecond(double ticks) { ticksPerSecond_ = ticks; }
+  double ticksPerSecond() const { return ticksPerSecond_; }
+  /// Seconds.
+  double tickLength() const { return 1 / ticksPerSecond_; }
   /// Everything that the camera's questions meet. May be asked by many threads while nothing moves.
   const Surroundings& obstacles() const;
   /// Puts everything that moves where it is at a time. Rehearsals that share a stage take turns.
@@ -39,13 +44,12 @@ class Stage {
  private:
   io::Level level_;
   std::unique_ptr<World> world_;
+  double ticksPerSecond_ = 60;
 };
 
-/// A capsule that walks: ticks at a fixed rate, climbs steps and ramps up to 50°, slides along walls and falls.
+/// A capsule that walks: ticks at the stage's rate, climbs steps and ramps up to 50°, slides along walls and falls.
 class Walker {
  public:
-  static constexpr double ticksPerSecond = 60;
-
   explicit Walker(const Stage& stage);
 
   /// One tick; what moves goes to the tick's end, and carries who stands on it. `direction` lies in the ground plane,

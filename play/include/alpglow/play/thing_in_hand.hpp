@@ -1,0 +1,39 @@
+#pragma once
+// Something small of a level, taken into the hand and turned, while the level waits.
+//
+//   const int which = play::smallThingAhead(level, view);
+//   if (which >= 0) hand.emplace(level, which, controls, preferences);
+
+#include "alpglow/camera/inspection.hpp"
+#include "alpglow/input/player_controls.hpp"
+#include "alpglow/io/level.hpp"
+
+#include <string>
+
+namespace alpglow::play {
+
+/// The object of the level that is nearest to the middle of the picture, of those that fit into a hand or two (no
+/// longer than 1.2 m), are no farther than 15 m, and are in the picture; −1 for none. What moves is left alone.
+int smallThingAhead(const io::Level& level, const View& view);
+
+class ThingInHand {
+ public:
+  ThingInHand(const io::Level& level, int object, const Bindings& bindings, const Preferences& preferences);
+
+  const std::string& name() const { return level_.objects.front().name; }
+  /// The thing alone, with its middle at the origin.
+  const io::Level& level() const { return level_; }
+  /// Looking turns it, zooming brings it closer, and moving sideways rolls it.
+  PlayerControls& controls() { return controls_; }
+  void feed(const ControlEvent& event) { controls_.feed(event); }
+  void frame(double dt);
+  View view(double aspect) const { return inspection_.view(Eigen::Vector3d::Zero(), aspect); }
+  const Inspection& inspection() const { return inspection_; }
+
+ private:
+  io::Level level_;
+  PlayerControls controls_;
+  Inspection inspection_;
+};
+
+}  // namespace alpglow::play
