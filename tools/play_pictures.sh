@@ -48,7 +48,12 @@ xdotool click 1
 says '"pointer_locked": true'
 xdotool mousemove_relative -- 3 0
 frames 2
-for _ in 1 2 3 4 5 6 7 8; do xdotool mousemove_relative -- 330 6; frames 1; done
+for _ in 1 2 3 4 5 6 7 8 9 10 11; do xdotool mousemove_relative -- 330 6; frames 1; done
+xdotool key F3 key F3
+frames 8
+picture outside
+xdotool key F3
+for _ in 1 2 3; do xdotool mousemove_relative -- -330 -6; frames 1; done
 xdotool keydown w
 frames 20
 xdotool keydown shift
@@ -61,10 +66,7 @@ frames 12
 picture aim
 xdotool mouseup 3 key v
 frames 14
-xdotool key F3 key F3
-frames 4
-picture outside
-xdotool key F3 key F8
+xdotool key F8
 frames 10
 picture both
 xdotool key F8 key Escape

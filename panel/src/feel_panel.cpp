@@ -23,7 +23,7 @@ struct Line {
   std::function<double(std::size_t)> value;
 };
 
-/// Lines over time, all on one scale, that of `least` at least.
+/// Lines over time, all on one scale, that of `least` at least; legend above them and scale beside.
 void plot(const char* title, const io::Trace& trace, const std::vector<Line>& lines, ImVec2 size, double least,
           const std::vector<double>& marks) {
   ImDrawList& draw = *ImGui::GetWindowDrawList();
@@ -40,27 +40,41 @@ void plot(const char* title, const io::Trace& trace, const std::vector<Line>& li
   if (trace.size() < 2 || !(low <= high)) return;
   const double middle = (low + high) / 2, half = std::max(high - low, least) / 2 * 1.1;
   const double from = trace.front().time, span = std::max(trace.back().time - from, 1e-3);
-  const auto x = [&](double time) { return at.x + static_cast<float>((time - from) / span) * size.x; };
-  const auto y = [&](double value) { return to.y - static_cast<float>((value - middle + half) / (2 * half)) * size.y; };
-  for (const double mark : marks) draw.AddLine({x(mark), at.y}, {x(mark), to.y}, Colours::bad, 2);
-  const std::size_t step = std::max<std::size_t>(trace.size() / static_cast<std::size_t>(std::max(size.x, 1.0f)), 1);
+  constexpr float share = 0.85f;
+  const float letters = ImGui::GetFontSize() * share;
+  const auto wide = [&](const std::string& words) { return ImGui::CalcTextSize(words.c_str()).x * share; };
+  const ImVec2 room(std::max(size.x - letters * 3.2f, 8.0f), std::max(size.y - letters * 1.3f - 4, 4.0f));
+  const auto x = [&](double time) { return at.x + static_cast<float>((time - from) / span) * room.x; };
+  const auto y = [&](double value) {
+    return to.y - 2 - static_cast<float>((value - middle + half) / (2 * half)) * room.y;
+  };
+  for (const double mark : marks) draw.AddLine({x(mark), to.y - room.y}, {x(mark), to.y}, Colours::bad, 2);
+  const std::size_t step = std::max<std::size_t>(trace.size() / static_cast<std::size_t>(std::max(room.x, 1.0f)), 1);
   for (const Line& line : lines) {
     std::vector<ImVec2> points;
-    for (std::size_t i = 0; i < trace.size(); i += step) points.emplace_back(x(trace[i].time), y(line.value(i)));
+    // What lasts a frame is seen, too: the lowest and the highest of each step.
+    for (std::size_t i = 0; i < trace.size(); i += step) {
+      double lowest = line.value(i), highest = lowest;
+      for (std::size_t j = i + 1; j < std::min(i + step, trace.size()); ++j) {
+        lowest = std::min(lowest, line.value(j));
+        highest = std::max(highest, line.value(j));
+      }
+      points.emplace_back(x(trace[i].time), y(lowest));
+      if (highest > lowest) points.emplace_back(x(trace[i].time), y(highest));
+    }
     draw.AddPolyline(points.data(), static_cast<int>(points.size()), line.colour, 0, 1.5f);
   }
   float along = at.x + 5;
   const auto write = [&](const std::string& words, ImU32 colour) {
-    draw.AddText({along, at.y + 2}, colour, words.c_str());
-    along += ImGui::CalcTextSize(words.c_str()).x + 7;
+    draw.AddText(nullptr, letters, {along, at.y + 2}, colour, words.c_str());
+    along += wide(words) + 6;
   };
   draw.PushClipRect(at, to, true);
   write(title, Colours::text);
   for (const Line& line : lines) write(fmt::format("{} {:.2f}", line.name, line.value(trace.size() - 1)), line.colour);
   const std::string top = fmt::format("{:.3g}", middle + half), bottom = fmt::format("{:.3g}", middle - half);
-  const float font = ImGui::GetFontSize();
-  draw.AddText({to.x - ImGui::CalcTextSize(top.c_str()).x - 4, at.y + font + 4}, Colours::quiet, top.c_str());
-  draw.AddText({to.x - ImGui::CalcTextSize(bottom.c_str()).x - 4, to.y - font - 2}, Colours::quiet, bottom.c_str());
+  draw.AddText(nullptr, letters, {to.x - wide(top) - 4, to.y - room.y}, Colours::quiet, top.c_str());
+  draw.AddText(nullptr, letters, {to.x - wide(bottom) - 4, to.y - letters - 2}, Colours::quiet, bottom.c_str());
   draw.PopClipRect();
 }
 

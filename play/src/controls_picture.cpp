@@ -133,9 +133,9 @@ struct Part {
 };
 
 constexpr Part mouse[] = {
-    {"MouseButton0", "0", 0, 0, 1.5f, 1.1f},          {"MouseButton1 MouseWheel", "1", 1.6f, 0, 1.3f, 1.1f},
-    {"MouseButton2", "2", 3, 0, 1.5f, 1.1f},          {"MouseMove", "move", 0, 1.2f, 4.5f, 0.9f},
-    {"MouseButton3", "3", 0, 2.2f, 2.2f, 0.9f},       {"MouseButton4", "4", 2.3f, 2.2f, 2.2f, 0.9f},
+    {"MouseButton0", "0", 0, 0, 1.5f, 1.1f},    {"MouseButton1 MouseWheel", "1", 1.6f, 0, 1.3f, 1.1f},
+    {"MouseButton2", "2", 3, 0, 1.5f, 1.1f},    {"MouseMove", "move", 0, 1.2f, 4.5f, 0.9f},
+    {"MouseButton3", "3", 0, 2.2f, 2.2f, 0.9f}, {"MouseButton4", "4", 2.3f, 2.2f, 2.2f, 0.9f},
 };
 
 constexpr Part pad[] = {
@@ -245,8 +245,9 @@ class Picture {
       const std::size_t hyphen = use.find_first_of("- ");
       const float room = size.x - inset - 4;
       const bool splits = hyphen != std::string::npos && wide(use) * small > room;
-      for (const std::string& line : splits ? std::vector<std::string>{use.substr(0, hyphen + 1), use.substr(hyphen + 1)}
-                                            : std::vector<std::string>{use}) {
+      for (const std::string& line : splits
+                                         ? std::vector<std::string>{use.substr(0, hyphen + 1), use.substr(hyphen + 1)}
+                                         : std::vector<std::string>{use}) {
         const float fits = std::min(small, room / std::max(wide(line), 0.1f));
         draw_.AddText(nullptr, fits, {from.x + inset, down}, bound ? Colours::text : Colours::quiet, line.c_str());
         down += fits * 1.05f;
