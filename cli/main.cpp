@@ -222,6 +222,8 @@ int run(int argc, char** argv) {
                                                             {"plain", alpglow::play::PlayQuality::plain}}));
   play->add_option("--width", played.width, "of the window")->check(between(320, 16384))->capture_default_str();
   play->add_option("--height", played.height, "of the window")->check(between(240, 16384))->capture_default_str();
+  play->add_option("--scale", played.scale, "how large text is, such as 2 on a dense display; else as the display says")
+      ->check(between(0.5, 4));
   play->footer("Example: alpglow play demo/trail.camera.toml demo/warden.camera.toml");
   play->callback([&] { chosen = [&] { return alpglow::play::play(played); }; });
 

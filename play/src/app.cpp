@@ -56,7 +56,7 @@ App::App(const PlayOptions& options)
         return slots;
       }()),
       session_(stage_, compiled(slots_[0].panel), bindings_, preferences_),
-      window_("alpglow play", options_.width, options_.height),
+      window_("alpglow play", options_.width, options_.height, options_.scale),
       plain_(options_.quality == PlayQuality::plain ||
              (options_.quality == PlayQuality::automatic && window_.software())),
       scene_(stage_.level(), plain_ ? stage::Quality::plain : stage::Quality::full),

@@ -58,7 +58,8 @@ void App::layOut() {
   const ImVec2 whole = ImGui::GetIO().DisplaySize;
   const float font = ImGui::GetFontSize();
   const float side = panels_ ? std::min(font * 26, whole.x * 0.45f) : 0;
-  const float bar = panels_ ? font + 20 : 0, strip = panels_ ? std::min(font * 13, whole.y * 0.35f) : 0;
+  const float bar = panels_ ? ImGui::GetFrameHeight() + 1.75f * ImGui::GetStyle().WindowPadding.y : 0,
+              strip = panels_ ? std::min(font * 13, whole.y * 0.35f) : 0;
   view_ = {side, bar, whole.x - side, whole.y - bar - strip};
   outsideView_ = view_;
   if (outside_ == Outside::inset)

@@ -40,7 +40,7 @@ void addFont(float size) {
 
 }  // namespace
 
-Window::Window(const std::string& title, int width, int height) {
+Window::Window(const std::string& title, int width, int height, double scale) {
   try {
     sdl::start();
   } catch (const std::runtime_error& error) {
@@ -91,7 +91,9 @@ Window::Window(const std::string& title, int width, int height) {
   if (SDL_GetDisplayDPI(SDL_GetWindowDisplayIndex(window_), nullptr, &dots, nullptr) != 0) dots = 96;
   // Where a unit is more than a pixel Dear ImGui scales by itself.
   const float perUnit = units > 0 ? static_cast<float>(width_) / static_cast<float>(units) : 1.0f;
-  scale_ = perUnit > 1 ? 1.0f : std::clamp(std::round(dots / 96 * 4) / 4, 1.0f, 3.0f);
+  scale_ = scale > 0     ? static_cast<float>(scale)
+           : perUnit > 1 ? 1.0f
+                         : std::clamp(std::round(dots / 96 * 4) / 4, 1.0f, 3.0f);
   panel::applyTheme(scale_);
   addFont(15 * scale_ * perUnit);
   ImGui::GetIO().FontGlobalScale = 1 / perUnit;

@@ -15,8 +15,9 @@ namespace alpglow::play {
 
 class Window {
  public:
-  /// Throws std::runtime_error, in one line that says what works without, where there is no window to be had.
-  Window(const std::string& title, int width, int height);
+  /// A scale of 0 is the display's. Throws std::runtime_error, in one line that says what works without, where there is
+  /// no window to be had.
+  Window(const std::string& title, int width, int height, double scale);
   ~Window();
   Window(const Window&) = delete;
   Window& operator=(const Window&) = delete;

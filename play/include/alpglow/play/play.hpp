@@ -24,6 +24,8 @@ struct PlayOptions {
   std::string out = "play";
   /// Of the window, in its units.
   int width = 1280, height = 800;
+  /// How large text and panels are, 1 for 15 pixels a line; 0: as the display says.
+  double scale = 0;
   PlayQuality quality = PlayQuality::automatic;
 };
 
