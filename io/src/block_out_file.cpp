@@ -210,11 +210,11 @@ Level readBlockOut(const std::string& path) {
   return level;
 }
 
-Level readLevel(const std::string& path) {
+Level readLevel(const std::string& path, const GltfLimits& limits) {
   const auto endsWith = [&path](std::string_view ending) {
     return path.size() >= ending.size() && std::equal(ending.rbegin(), ending.rend(), path.rbegin());
   };
-  return endsWith(".gltf") || endsWith(".glb") ? readGltf(path) : readBlockOut(path);
+  return endsWith(".gltf") || endsWith(".glb") ? readGltf(path, limits) : readBlockOut(path);
 }
 
 }  // namespace alpglow::io

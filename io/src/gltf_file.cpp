@@ -2,6 +2,7 @@
 
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/space/sphere_triangle.hpp"
+#include "gltf_checks.hpp"
 
 #include <fmt/format.h>
 #include <tiny_gltf.h>
@@ -9,6 +10,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
+#include <exception>
+#include <filesystem>
+#include <fstream>
 #include <limits>
 #include <optional>
 
@@ -23,15 +28,49 @@ bool ignoreImage(tinygltf::Image*, int, std::string*, std::string*, int, int, co
   return true;
 }
 
-tinygltf::Model load(const std::string& path) {
+/// A picture is never opened; a buffer only beside the file.
+bool mayBeOpened(const std::string& path) {
+  const auto endsWith = [&path](const std::string& ending) {
+    return path.size() > ending.size() && path.compare(path.size() - ending.size(), ending.size(), ending) == 0;
+  };
+  return std::filesystem::is_regular_file(path) && !endsWith(".png") && !endsWith(".jpg") && !endsWith(".jpeg");
+}
+
+tinygltf::Model load(const std::string& path, const GltfLimits& limits) {
   const std::string content = readWhole(path);
+  checkGltf(path, content, limits);
   tinygltf::TinyGLTF loader;
   loader.SetImageLoader(ignoreImage, nullptr);
+  std::size_t most = limits.bytes;
+  tinygltf::FsCallbacks files;
+  files.FileExists = [](const std::string& file, void*) { return mayBeOpened(file); };
+  files.ExpandFilePath = [](const std::string& file, void*) { return file; };
+  files.ReadWholeFile = [](std::vector<unsigned char>* bytes, std::string* why, const std::string& file, void* left) {
+    std::error_code failed;
+    const auto size = std::filesystem::file_size(file, failed);
+    auto& room = *static_cast<std::size_t*>(left);
+    if (failed || size > room) return *why += failed ? failed.message() : "too long", false;
+    room -= size;
+    bytes->resize(size);
+    std::ifstream stream(file, std::ios::binary);
+    return !!stream.read(reinterpret_cast<char*>(bytes->data()), static_cast<std::streamsize>(size));
+  };
+  files.WriteWholeFile = nullptr;
+  files.user_data = &most;
+  loader.SetFsCallbacks(files);
   tinygltf::Model model;
   std::string error, warning;
-  const bool binary = content.compare(0, 4, "glTF") == 0;
-  const bool loaded = binary ? loader.LoadBinaryFromFile(&model, &error, &warning, path)
-                             : loader.LoadASCIIFromFile(&model, &error, &warning, path);
+  const std::string folder = std::filesystem::path(path).parent_path().string();
+  const auto length = static_cast<unsigned>(content.size());
+  bool loaded = false;
+  try {
+    loaded = content.compare(0, 4, "glTF") == 0
+                 ? loader.LoadBinaryFromMemory(&model, &error, &warning,
+                                               reinterpret_cast<const unsigned char*>(content.data()), length, folder)
+                 : loader.LoadASCIIFromString(&model, &error, &warning, content.data(), length, folder);
+  } catch (const std::exception& thrown) {
+    error = thrown.what();
+  }
   if (!loaded) {
     std::replace(error.begin(), error.end(), '\n', ' ');
     throw InputError(path, "is not a glTF 2.0 file: " + error);
@@ -59,7 +98,8 @@ Affine3d localTransform(const tinygltf::Node& node) {
 
 class GltfReader {
  public:
-  explicit GltfReader(const std::string& path) : path_(path), model_(load(path)) {}
+  GltfReader(const std::string& path, const GltfLimits& limits)
+      : path_(path), limits_(limits), model_(load(path, limits)), visited_(model_.nodes.size()) {}
 
   Level level() {
     level_.name = path_;
@@ -84,8 +124,11 @@ class GltfReader {
   }
 
   void visit(int index, const Affine3d& parent, int depth) {
-    if (depth > 100) fail("its nodes are nested more than 100 deep, or in a circle");
+    if (depth > limits_.depth) fail(fmt::format("its nodes hang more than {} deep", limits_.depth));
     const tinygltf::Node& node = at(model_.nodes, index, "node");
+    if (visited_[static_cast<std::size_t>(index)])
+      fail(fmt::format("node {} hangs below more than one, or below itself", index));
+    visited_[static_cast<std::size_t>(index)] = true;
     const Affine3d transform = parent * localTransform(node);
     if (!transform.matrix().allFinite()) fail(fmt::format("the transform of node {} is not finite", index));
     if (node.name == "spawn") {
@@ -94,21 +137,28 @@ class GltfReader {
       const Vector3d ahead = transform.linear() * -Vector3d::UnitZ();
       level_.spawn.heading = std::atan2(-ahead.x(), -ahead.z());
     }
-    if (node.mesh >= 0) addMesh(at(model_.meshes, node.mesh, "mesh"), node.name, transform);
+    if (node.mesh >= 0 && node.skin >= 0) fail(fmt::format("node {} has a skin, which is not read", index));
+    if (node.mesh >= 0) addMesh(at(model_.meshes, node.mesh, "mesh"), node, transform);
     for (const int child : node.children) visit(child, transform, depth + 1);
   }
 
-  void addMesh(const tinygltf::Mesh& source, const std::string& nodeName, const Affine3d& transform) {
+  void addMesh(const tinygltf::Mesh& source, const tinygltf::Node& node, const Affine3d& transform) {
     LevelObject object;
-    object.name = !nodeName.empty()      ? nodeName
+    object.name = !node.name.empty()     ? node.name
                   : !source.name.empty() ? source.name
                                          : fmt::format("mesh{}", level_.objects.size());
     object.group = "stone";
+    const std::vector<double>& weights = node.weights.empty() ? source.weights : node.weights;
+    if (std::any_of(weights.begin(), weights.end(), [](double weight) { return weight != 0; }))
+      fail(fmt::format("{} has morph targets with weights, which are not read", object.name));
     for (const tinygltf::Primitive& primitive : source.primitives) {
-      const bool triangles = primitive.mode == TINYGLTF_MODE_TRIANGLES || primitive.mode == -1;
       const auto position = primitive.attributes.find("POSITION");
-      if (triangles && position != primitive.attributes.end())
-        addPrimitive(object.mesh, primitive, position->second, transform);
+      if (!hasSurface(primitive) || position == primitive.attributes.end()) continue;
+      for (const auto& extension : primitive.extensions) {
+        if (extension.first == "KHR_draco_mesh_compression")
+          fail(fmt::format("{} is compressed by KHR_draco_mesh_compression, which is not read", object.name));
+      }
+      addPrimitive(object.mesh, primitive, position->second, transform);
     }
     if (!object.mesh.triangles.empty()) level_.objects.push_back(std::move(object));
   }
@@ -116,30 +166,56 @@ class GltfReader {
   void addPrimitive(Mesh& mesh, const tinygltf::Primitive& primitive, int positionAccessor, const Affine3d& transform) {
     const int first = static_cast<int>(mesh.vertices.size());
     const tinygltf::Accessor& positions = at(model_.accessors, positionAccessor, "accessor");
+    const Elements places = elementsOf(positionAccessor);
     if (positions.componentType != TINYGLTF_COMPONENT_TYPE_FLOAT || positions.type != TINYGLTF_TYPE_VEC3) {
       fail("holds positions that are not three floats each");
     }
+    spend(vertices_, positions.count, limits_.vertices, "vertices");
     for (std::size_t i = 0; i < positions.count; ++i) {
       float xyz[3];
-      std::memcpy(xyz, element(positions, i), sizeof xyz);
+      std::memcpy(xyz, places.at(i), sizeof xyz);
       const Vector3d vertex = transform * Vector3d(xyz[0], xyz[1], xyz[2]);
       if (!vertex.allFinite()) fail("holds a position that is not finite");
       mesh.vertices.push_back(vertex);
     }
-    const std::size_t corners =
-        primitive.indices >= 0 ? at(model_.accessors, primitive.indices, "accessor").count : positions.count;
+    const bool indexed = primitive.indices >= 0;
+    const std::size_t corners = indexed ? at(model_.accessors, primitive.indices, "accessor").count : positions.count;
+    const Elements indices = indexed ? elementsOf(primitive.indices) : Elements();
+    const auto corner = [&](std::size_t i) {
+      const std::size_t which = indexed ? indexAt(primitive.indices, indices.at(i)) : i;
+      if (which >= positions.count)
+        fail(fmt::format("an index is {}, but there are {} positions", which, positions.count));
+      return first + static_cast<int>(which);
+    };
     const bool mirrored = transform.linear().determinant() < 0;
-    for (std::size_t i = 0; i + 2 < corners; i += 3) {
-      std::array<int, 3> triangle;
-      for (std::size_t k = 0; k < 3; ++k) {
-        const std::size_t corner = primitive.indices >= 0 ? indexAt(primitive.indices, i + k) : i + k;
-        if (corner >= positions.count)
-          fail(fmt::format("an index is {}, but there are {} positions", corner, positions.count));
-        triangle[k] = first + static_cast<int>(corner);
-      }
-      if (mirrored) std::swap(triangle[1], triangle[2]);
+    const bool strip = primitive.mode == TINYGLTF_MODE_TRIANGLE_STRIP, fan = primitive.mode == TINYGLTF_MODE_TRIANGLE_FAN;
+    const std::size_t step = strip || fan ? 1 : 3, count = corners < 3 ? 0 : (corners - 3) / step + 1;
+    spend(triangles_, count, limits_.triangles, "triangles");
+    for (std::size_t n = 0; n < count; ++n) {
+      const std::size_t i = n * step;
+      std::array<int, 3> triangle = {corner(fan ? 0 : i), corner(i + 1), corner(i + 2)};
+      if (mirrored != (strip && n % 2 == 1)) std::swap(triangle[1], triangle[2]);  // each second one of a strip turns
       if (area(mesh, triangle) > 0) mesh.triangles.push_back(triangle);
     }
+  }
+
+  bool hasSurface(const tinygltf::Primitive& primitive) const {
+    switch (primitive.mode) {
+      case -1:
+      case TINYGLTF_MODE_TRIANGLES:
+      case TINYGLTF_MODE_TRIANGLE_STRIP:
+      case TINYGLTF_MODE_TRIANGLE_FAN: return true;
+      case TINYGLTF_MODE_POINTS:
+      case TINYGLTF_MODE_LINE:
+      case TINYGLTF_MODE_LINE_LOOP:
+      case TINYGLTF_MODE_LINE_STRIP: return false;
+      default: fail(fmt::format("a primitive has mode {}, which does not exist", primitive.mode));
+    }
+  }
+
+  void spend(std::size_t& spent, std::size_t more, std::size_t most, const char* of) const {
+    if (more > most - spent) fail(fmt::format("holds more than {} {}", most, of));
+    spent += more;
   }
 
   static double area(const Mesh& mesh, const std::array<int, 3>& t) {
@@ -147,10 +223,8 @@ class GltfReader {
     return (corner(1) - corner(0)).cross(corner(2) - corner(0)).norm() / 2;
   }
 
-  std::size_t indexAt(int accessorIndex, std::size_t i) const {
-    const tinygltf::Accessor& accessor = at(model_.accessors, accessorIndex, "accessor");
-    const unsigned char* bytes = element(accessor, i);
-    switch (accessor.componentType) {
+  std::size_t indexAt(int accessorIndex, const unsigned char* bytes) const {
+    switch (model_.accessors[static_cast<std::size_t>(accessorIndex)].componentType) {
       case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE: return *bytes;
       case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT: return read<std::uint16_t>(bytes);
       case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT: return read<std::uint32_t>(bytes);
@@ -165,18 +239,30 @@ class GltfReader {
     return value;
   }
 
-  const unsigned char* element(const tinygltf::Accessor& accessor, std::size_t i) const {
+  /// All of an accessor, which lie in their buffer.
+  struct Elements {
+    const unsigned char* first = nullptr;
+    std::size_t stride = 0;
+    const unsigned char* at(std::size_t i) const { return first + i * stride; }
+  };
+
+  Elements elementsOf(int index) const {
+    const tinygltf::Accessor& accessor = at(model_.accessors, index, "accessor");
+    if (accessor.sparse.isSparse) fail(fmt::format("accessor {} is sparse, which is not read", index));
     const tinygltf::BufferView& view = at(model_.bufferViews, accessor.bufferView, "buffer view");
     const tinygltf::Buffer& buffer = at(model_.buffers, view.buffer, "buffer");
-    const int stride = accessor.ByteStride(view);
     const int bytes = tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(accessor.componentType)),
               parts = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(accessor.type));
-    const std::size_t size = static_cast<std::size_t>(bytes) * static_cast<std::size_t>(parts);
-    const std::size_t offset =
-        view.byteOffset + accessor.byteOffset + i * static_cast<std::size_t>(std::max(stride, 0));
-    if (stride <= 0 || bytes <= 0 || parts <= 0 || offset + size > buffer.data.size())
-      fail("an accessor reaches beyond its buffer");
-    return buffer.data.data() + offset;
+    const std::size_t size = bytes > 0 && parts > 0 ? static_cast<std::size_t>(bytes * parts) : 0,
+                      stride = view.byteStride != 0 ? view.byteStride : size, all = buffer.data.size();
+    // Each difference is of something that is known to be no larger.
+    const bool within = size > 0 && view.byteOffset <= all && view.byteLength <= all - view.byteOffset &&
+                        accessor.byteOffset <= view.byteLength &&
+                        (accessor.count == 0 ||
+                         (size <= view.byteLength - accessor.byteOffset &&
+                          accessor.count - 1 <= (view.byteLength - accessor.byteOffset - size) / stride));
+    if (!within) fail(fmt::format("accessor {} reaches beyond its buffer", index));
+    return {buffer.data.data() + view.byteOffset + accessor.byteOffset, stride};
   }
 
   /// The highest surface on the vertical through the origin; the origin itself if there is none.
@@ -197,13 +283,16 @@ class GltfReader {
   }
 
   std::string path_;
+  GltfLimits limits_;
   tinygltf::Model model_;
+  std::vector<bool> visited_;
   Level level_;
+  std::size_t vertices_ = 0, triangles_ = 0;  // so far
   bool spawned_ = false;
 };
 
 }  // namespace
 
-Level readGltf(const std::string& path) { return GltfReader(path).level(); }
+Level readGltf(const std::string& path, const GltfLimits& limits) { return GltfReader(path, limits).level(); }
 
 }  // namespace alpglow::io

@@ -3,11 +3,13 @@
 #include "support/expect_error.hpp"
 #include "support/temporary_file.hpp"
 
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 #include <Eigen/Geometry>
 
 #include <cmath>
 #include <cstring>
+#include <fstream>
 
 namespace alpglow::io {
 namespace {
@@ -137,6 +139,19 @@ std::string base64(const std::string& bytes) {
   return text;
 }
 
+std::string unbase64(const std::string& text) {
+  const std::string digits = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+  std::string bytes;
+  unsigned value = 0, bits = 0;
+  for (const char c : text) {
+    if (c == '=') break;
+    value = value << 6 | static_cast<unsigned>(digits.find(c));
+    bits += 6;
+    if (bits >= 8) bytes += static_cast<char>(value >> (bits -= 8) & 255);
+  }
+  return bytes;
+}
+
 /// A square floor of 8 m under a node that lifts it to y = 1, and other nodes and scenes if wanted.
 std::string squareGltf(const std::string& extraNode, const std::string& sceneNodes, int lastIndex = 3,
                        const std::string& place = R"("translation": [0, 1, 0])", int indexCount = 6,
@@ -226,6 +241,134 @@ TEST(Gltf, RefusesWhatIsBroken) {
   refused(squareGltf("", "[0]", 4), {"an index is 4", "4 positions"});
   refused(squareGltf("", "[0]", 3, R"("translation": [0, 1, 0])", 9), {"beyond its buffer"});
   refused(R"({"asset": {"version": "2.0"}, "scenes": [{"nodes": []}]})", {"holds no triangle mesh"});
+}
+
+/// The square's text with one part of it replaced.
+std::string squareWith(const std::string& what, const std::string& by) {
+  std::string text = squareGltf("", "[0]");
+  const std::size_t at = text.find(what);
+  EXPECT_NE(at, std::string::npos) << what;
+  return text.replace(at, what.size(), by);
+}
+
+TEST(Gltf, OffsetsThatWrapAroundAreRefused) {
+  const auto refused = [](const std::string& content) {
+    testing::expectError([&] { readLevel(temporaryFile("o.gltf", content)); }, {"accessor", "beyond its buffer"});
+  };
+  refused(squareWith(R"("byteOffset": 0, )", R"("byteOffset": 18446744073709551000, )"));
+  refused(squareWith(R"({"bufferView": 0, "componentType")",
+                     R"({"bufferView": 0, "byteOffset": 18446744073709551592, "componentType")"));
+  refused(squareWith(R"("byteLength": 48)", R"("byteStride": 252, "byteLength": 48)"));
+  refused(squareWith(R"("count": 4, )", R"("count": 18446744073709551615, )"));
+  refused(squareWith(R"("byteLength": 48)", R"("byteLength": 18446744073709551615)"));
+}
+
+TEST(Gltf, WhatASmallFileStandsForIsBounded) {
+  const auto refused = [](const std::string& content, std::initializer_list<const char*> words,
+                          const GltfLimits& limits = {}) {
+    testing::expectError([&] { readLevel(temporaryFile("l.gltf", content), limits); }, words);
+  };
+  // Each node twice below the one above: sixty levels would be a million million million visits.
+  std::string doubled;
+  for (int i = 1; i < 60; ++i) doubled += fmt::format(R"(, {{"children": [{0}, {0}]}})", i - 1);
+  refused(squareGltf(doubled, "[59]"), {"hangs below more than one"});
+  refused(squareGltf(R"(, {"children": [1]})", "[1]"), {"node 1 hangs below", "itself"});
+  std::string chain;
+  for (int i = 1; i < 102; ++i) chain += fmt::format(R"(, {{"children": [{}]}})", i - 1);
+  refused(squareGltf(chain, "[101]"), {"more than 100 deep"});
+  GltfLimits deeper;
+  deeper.depth = 200;
+  EXPECT_EQ(readLevel(temporaryFile("d.gltf", squareGltf(chain, "[101]")), deeper).objects.size(), 1u);
+  // Many nodes that share one mesh.
+  std::string many, all = "[0";
+  for (int i = 1; i < 30; ++i) {
+    many += R"(, {"mesh": 0})";
+    all += fmt::format(", {}", i);
+  }
+  GltfLimits few;
+  few.vertices = 100;
+  refused(squareGltf(many, all + "]"), {"more than 100 vertices"}, few);
+  few = {};
+  few.triangles = 50;
+  refused(squareGltf(many, all + "]"), {"more than 50 triangles"}, few);
+  few = {};
+  few.parts = 20;
+  refused(squareGltf(many, all + "]"), {"30 nodes", "at most 20"}, few);
+  few = {};
+  few.bytes = 32;
+  refused(squareGltf("", "[0]"), {"buffer 0", "longer than"}, few);
+  refused(squareWith(R"("meshes")", "\"extras\": " + std::string(1000, '[') + std::string(1000, ']') + R"(, "meshes")"),
+          {"nested more than 64 deep"});
+}
+
+TEST(Gltf, WhatWouldLieSomewhereElseIsRefusedByName) {
+  const auto refused = [](const std::string& content, std::initializer_list<const char*> words) {
+    testing::expectError([&] { readLevel(temporaryFile("n.gltf", content)); }, words);
+  };
+  refused(squareWith(R"("scene": 0)", R"("extensionsRequired": ["KHR_mesh_quantization"], "scene": 0)"),
+          {"KHR_mesh_quantization", "not read"});
+  EXPECT_EQ(readLevel(temporaryFile("m.gltf", squareWith(R"("scene": 0)",
+                                                         R"("extensionsRequired": ["KHR_materials_unlit"], "scene": 0)")))
+                .objects.size(),
+            1u);
+  refused(squareWith(R"("count": 4, )",
+                     R"("count": 4, "sparse": {"count": 1, "indices": {"bufferView": 1, "componentType": 5123},
+                        "values": {"bufferView": 0}}, )"),
+          {"accessor 0 is sparse"});
+  refused(squareWith(R"("indices": 1})", R"("indices": 1, "targets": [{"POSITION": 0}]}], "weights": [0.5)"),
+          {"morph targets"});
+  refused(squareWith(R"("mesh": 0, )", R"("mesh": 0, "skin": 0, )"), {"node 0 has a skin"});
+  refused(squareWith(R"("indices": 1})", R"("indices": 1, "mode": 9})"), {"mode 9"});
+  refused(squareWith(R"("mesh": 0, )", R"("mesh": 0, "extensions": {"EXT_mesh_gpu_instancing": {}}, )"),
+          {"EXT_mesh_gpu_instancing"});
+  for (const char* elsewhere : {"/etc/hostname", "../hidden.bin", "a/../../b.bin", "file:///etc/hostname",
+                                "http://refuge.example/a.bin", "C:\\\\a.bin", "..\\\\a.bin"}) {
+    const std::string text = squareGltf("", "[0]");
+    const std::size_t from = text.find("data:"), to = text.find('"', from);
+    refused(text.substr(0, from) + elsewhere + text.substr(to), {"buffer 0", "beside the file"});
+  }
+}
+
+TEST(Gltf, ABufferOfItsOwnLiesBesideTheFile) {
+  const std::string text = squareGltf("", "[0]");
+  const std::size_t from = text.find("data:"), to = text.find('"', from), comma = text.find(',', from) + 1;
+  const std::string path = temporaryFile("beside.gltf", text.substr(0, from) + "beside.bin" + text.substr(to));
+  testing::expectError([&] { readLevel(path); }, {"beside.bin"});
+  std::ofstream(path.substr(0, path.size() - 4) + "bin", std::ios::binary) << unbase64(text.substr(comma, to - comma));
+  EXPECT_EQ(readLevel(path).objects.at(0).mesh.triangles.size(), 2u);
+}
+
+TEST(Gltf, StripsAndFansAreTriangles) {
+  const auto meshOf = [](const char* mode, std::vector<std::uint16_t> order) {
+    std::string bytes(order.size() * 2, '\0');
+    std::memcpy(bytes.data(), order.data(), bytes.size());
+    std::string text = squareWith(R"("indices": 1})", fmt::format(R"("indices": 1, "mode": {}}})", mode));
+    const std::string replacement = fmt::format(
+        R"("buffers": [{{"byteLength": {}, "uri": "data:application/octet-stream;base64,{}"}}, )", bytes.size(),
+        base64(bytes));
+    const std::size_t buffers = text.find(R"("buffers": [)");
+    const std::string first = text.substr(buffers + 12, text.rfind("]}") - buffers - 12);
+    text = text.substr(0, buffers) + replacement + first + "]}";
+    const auto swap = [&text](const std::string& what, const std::string& by) {
+      text.replace(text.find(what), what.size(), by);
+    };
+    swap(R"({"buffer": 0, "byteOffset": 48, "byteLength": 12})",
+         fmt::format(R"({{"buffer": 0, "byteLength": {}}})", bytes.size()));
+    swap(R"({"buffer": 0, "byteOffset": 0, "byteLength": 48})", R"({"buffer": 1, "byteOffset": 0, "byteLength": 48})");
+    swap(R"("count": 6)", fmt::format(R"("count": {})", order.size()));
+    return readLevel(temporaryFile("t.gltf", text)).objects.at(0).mesh;
+  };
+  for (const Mesh& mesh : {meshOf("5", {0, 3, 1, 2}), meshOf("6", {0, 3, 2, 1})}) {
+    ASSERT_EQ(mesh.triangles.size(), 2u);
+    double area = 0;
+    for (const auto& t : mesh.triangles) {
+      const auto corner = [&](std::size_t k) { return mesh.vertices[static_cast<std::size_t>(t[k])]; };
+      const Vector3d out = (corner(1) - corner(0)).cross(corner(2) - corner(0)) / 2;
+      EXPECT_GT(out.y(), 0) << "both look up";
+      area += out.y();
+    }
+    EXPECT_NEAR(area, 64, 1e-6);
+  }
 }
 
 TEST(BlockOut, ReadsRegions) {

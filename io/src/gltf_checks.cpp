@@ -1,0 +1,112 @@
+#include "gltf_checks.hpp"
+
+#include "alpglow/io/input_error.hpp"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cstdint>
+#include <cstring>
+#include <stdexcept>
+#include <string_view>
+
+namespace alpglow::io {
+
+namespace {
+
+using Json = nlohmann::json;
+
+/// The JSON of a `.glb`: its first chunk; of a `.gltf` all of it.
+std::string_view jsonOf(const std::string& path, const std::string& content) {
+  if (content.compare(0, 4, "glTF") != 0) return content;
+  std::uint32_t head[5] = {};  // magic, version, length, length of the chunk, kind of the chunk
+  if (content.size() < sizeof head) throw InputError(path, "is not a glTF 2.0 file: it ends in its head");
+  std::memcpy(head, content.data(), sizeof head);
+  constexpr std::uint32_t json = 0x4E4F534A;
+  if (head[4] != json || head[3] > content.size() - sizeof head)
+    throw InputError(path, "is not a glTF 2.0 file: its first chunk is no JSON, or is cut short");
+  return std::string_view(content).substr(sizeof head, head[3]);
+}
+
+/// Of what matters to a camera the place stays the same with these, whatever they are.
+bool leavesGeometryAlone(const std::string& extension) {
+  static constexpr const char* beginnings[] = {"KHR_materials_", "KHR_texture_",   "KHR_lights_",  "EXT_texture_",
+                                               "EXT_lights_",    "EXT_materials_", "MSFT_texture_", "KHR_xmp"};
+  return std::any_of(std::begin(beginnings), std::end(beginnings),
+                     [&](const char* each) { return extension.compare(0, std::strlen(each), each) == 0; });
+}
+
+const Json* find(const Json& object, const char* key) {
+  if (!object.is_object()) return nullptr;
+  const auto found = object.find(key);
+  return found == object.end() ? nullptr : &*found;
+}
+
+/// Each object of an array of the file; nothing where there is none.
+template <class Call>
+void each(const Json& root, const char* key, Call&& call) {
+  const Json* all = find(root, key);
+  if (all == nullptr || !all->is_array()) return;
+  for (std::size_t i = 0; i < all->size(); ++i) call((*all)[i], i);
+}
+
+}  // namespace
+
+bool staysBeside(const std::string& uri) {
+  if (uri.empty() || uri[0] == '/' || uri[0] == '\\' || uri.find(':') != std::string::npos) return false;
+  for (std::size_t start = 0; start <= uri.size();) {
+    const std::size_t end = std::min(uri.find_first_of("/\\", start), uri.size());
+    if (uri.compare(start, end - start, "..") == 0) return false;
+    start = end + 1;
+  }
+  return true;
+}
+
+void checkGltf(const std::string& path, const std::string& content, const GltfLimits& limits) {
+  constexpr int deepest = 64;
+  const auto bounded = [](int depth, Json::parse_event_t, Json&) {
+    if (depth > deepest) throw std::length_error("deep");
+    return true;
+  };
+  Json root;
+  try {
+    const std::string_view text = jsonOf(path, content);
+    root = Json::parse(text.begin(), text.end(), bounded);
+  } catch (const std::length_error&) {
+    throw InputError(path, fmt::format("its JSON is nested more than {} deep", deepest));
+  } catch (const Json::exception& error) {
+    throw InputError(path, fmt::format("is not a glTF 2.0 file: {}", error.what()));
+  }
+  if (!root.is_object()) throw InputError(path, "is not a glTF 2.0 file: no object");
+  for (const auto& [key, value] : root.items()) {
+    if (value.is_array() && value.size() > limits.parts)
+      throw InputError(path, fmt::format("holds {} {}, but at most {} are read", value.size(), key, limits.parts));
+  }
+  each(root, "extensionsRequired", [&](const Json& name, std::size_t) {
+    if (!name.is_string() || !leavesGeometryAlone(name.get<std::string>()))
+      throw InputError(path, fmt::format("requires the extension {}, which is not read", name.dump()));
+  });
+  // Without being required these would be left out, and what is drawn would be somewhere else.
+  each(root, "nodes", [&](const Json& node, std::size_t i) {
+    const Json* extensions = find(node, "extensions");
+    if (extensions != nullptr && find(*extensions, "EXT_mesh_gpu_instancing") != nullptr)
+      throw InputError(path, fmt::format("node {} uses EXT_mesh_gpu_instancing, which is not read", i));
+  });
+  std::uint64_t bytes = 0;
+  each(root, "buffers", [&](const Json& buffer, std::size_t i) {
+    const Json* length = find(buffer, "byteLength");
+    if (length == nullptr || !length->is_number_unsigned() || length->get<std::uint64_t>() > limits.bytes - bytes)
+      throw InputError(path, fmt::format("buffer {} has no byteLength, or all together are longer than {} MB", i,
+                                         limits.bytes >> 20));
+    bytes += length->get<std::uint64_t>();
+    const Json* uri = find(buffer, "uri");
+    if (uri == nullptr) return;
+    const std::string name = uri->is_string() ? uri->get<std::string>() : "";
+    if (name.compare(0, 5, "data:") != 0 && !staysBeside(name))
+      throw InputError(path, fmt::format("buffer {} is read from \"{}\", but must lie beside the file or below it", i,
+                                         name));
+  });
+}
+
+}  // namespace alpglow::io

@@ -1,0 +1,19 @@
+#pragma once
+// What a glTF file says of itself, before a loader is let near it.
+
+#include "alpglow/io/level_file.hpp"
+
+#include <string>
+#include <vector>
+
+namespace alpglow::io {
+
+/// Throws InputError where the JSON is none or nested too deeply, where anything comes more often than the limits
+/// allow, where a buffer is to be read from elsewhere than beside the file, and where an extension that we do not read
+/// is required or moves geometry. `content` is the whole file, of either kind.
+void checkGltf(const std::string& path, const std::string& content, const GltfLimits& limits);
+
+/// Whether a path that a file names stays in the file's own folder.
+bool staysBeside(const std::string& uri);
+
+}  // namespace alpglow::io
