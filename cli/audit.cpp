@@ -1,6 +1,7 @@
 #include "commands.hpp"
 #include "feel_report.hpp"
 #include "progress.hpp"
+#include "rehearsal_files.hpp"
 #include "workers.hpp"
 
 #include "alpglow/base/angles.hpp"
@@ -88,6 +89,7 @@ int runAudit(const AuditRequest& request) {
   const io::Limits limits = limitsOf(request.limits);
   if (!request.output.empty() && std::filesystem::path(request.output).extension() != ".png")
     throw std::runtime_error(fmt::format("{}: heat maps are a .png", request.output));
+  requireApart({request.output}, {request.design, request.level, request.limits});
   const CompiledDesign design(io::readDesign(request.design));
   const stage::Stage stage(io::readLevel(request.level), request.world);
   stage::AuditOptions options;

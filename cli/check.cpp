@@ -5,6 +5,7 @@
 
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
+#include "alpglow/io/input_error.hpp"
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/io/limits_file.hpp"
 
@@ -62,6 +63,8 @@ int runCheck(const CheckOptions& options) {
   Report report;
   CameraDesign design;  // what the preferences are explained with
   for (const std::string& file : options.files) {
+    if (endsWith(file, ".take")) throw io::InputError(file, "is a take; alpglow take says what is in it");
+    if (endsWith(file, ".csv")) throw io::InputError(file, "is a trace; alpglow feel measures it");
     if (!isDesign(file)) continue;
     design = io::readDesign(file);
     add(report, explain(design), implausible(design));

@@ -116,6 +116,7 @@ void rehearseAll(std::vector<Compared>& columns, const CompareRequest& request) 
   const io::Level level = io::readLevel(request.files.level);
   const io::Take take = io::readTake(request.files.take);
   const stage::RehearsalOptions common = rehearsalOptions(request.files);
+  io::checkNames(take, request.files.take, level, common.controls);
   inParallel("rehearsed", columns.size(), [&](std::size_t i) {
     Compared& column = columns[i];
     if (!column.design) return;
@@ -198,6 +199,10 @@ int runCompare(const CompareRequest& request) {
   const io::Limits limits = limitsOf(request.limits);
   const feel::PictureFormat format =
       request.output.empty() ? feel::PictureFormat::png : pictureFormatOf(request.output);
+  std::vector<std::string> inputs = inputsOf(request.files);
+  inputs.insert(inputs.end(), request.compared.begin(), request.compared.end());
+  inputs.push_back(request.limits);
+  requireApart({request.output}, inputs);
   const bool varies = !request.vary.empty();
   if (varies && (request.compared.size() != 1 || isTrace(request.compared[0]) || request.rates.size() > 1))
     throw std::runtime_error("--vary takes one design at one frame rate");

@@ -68,6 +68,7 @@ class Explainer {
 }  // namespace
 
 int runExplain(const RehearsalFiles& files, const std::vector<double>& times, bool json) {
+  requireWithin(times, files.take);
   Explainer explainer(times, json);
   rehearseFiles(files, std::ref(explainer));
   return 0;

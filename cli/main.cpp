@@ -6,7 +6,12 @@
 #include <fmt/format.h>
 #include <CLI/CLI.hpp>
 
+#include <algorithm>
+#include <cctype>
+#include <cerrno>
+#include <csignal>
 #include <cstdio>
+#include <cstring>
 #include <exception>
 #include <functional>
 #include <map>
@@ -61,6 +66,36 @@ void addRehearsalFiles(CLI::App& command, RehearsalFiles& files) {
 void addLimits(CLI::App& command, std::string& limits) {
   command.add_option("--limits", limits,
                      "what may be felt (*.limits.toml): exit code 1 and a line for each limit that is broken");
+}
+
+/// The first command or option that there is not, with the nearest one that there is; empty if all are known.
+std::string mistyped(CLI::App& app, int argc, char** argv) {
+  const std::string first = argc > 1 ? argv[1] : "";
+  const CLI::App* command = first.empty() || first[0] == '-' ? &app : nullptr;
+  std::vector<std::string> commands;
+  for (const CLI::App* each : app.get_subcommands([](const CLI::App*) { return true; })) {
+    commands.push_back(each->get_name());
+    if (each->get_name() == first) command = each;
+  }
+  if (command == nullptr) {
+    return fmt::format("{} is no command; the nearest known one is {}", first,
+                       alpglow::io::nearestName(first, commands));
+  }
+  std::vector<std::string> known;
+  for (const CLI::Option* option : command->get_options()) {
+    for (const std::string& name : option->get_lnames()) known.push_back("--" + name);
+    for (const std::string& name : option->get_snames()) known.push_back("-" + name);
+  }
+  for (int i = 1; i < argc; ++i) {
+    const std::string word = argv[i];
+    if (word == "--") break;
+    const std::string name = word.substr(0, word.compare(0, 2, "--") == 0 ? word.find('=') : 2);
+    const bool option = name.size() > 1 && name[0] == '-' && std::isdigit(static_cast<unsigned char>(name[1])) == 0;
+    if (option && std::find(known.begin(), known.end(), name) == known.end())
+      return fmt::format("{} is no option of {}; the nearest known one is {}", name, command->get_name(),
+                         alpglow::io::nearestName(word.substr(0, word.find('=')), known));
+  }
+  return {};
 }
 
 int run(int argc, char** argv) {
@@ -240,7 +275,9 @@ int run(int argc, char** argv) {
   } catch (const CLI::Success& done) {
     return app.exit(done);
   } catch (const CLI::ParseError& error) {
-    fmt::print(stderr, "alpglow: {} (see alpglow --help)\n", error.what());
+    const std::string slip = mistyped(app, argc, argv);
+    fmt::print(stderr, "alpglow: {} (see alpglow --help)\n",
+               alpglow::io::plainText(slip.empty() ? error.what() : slip, 700));
     return 2;
   }
   return chosen();
@@ -249,8 +286,14 @@ int run(int argc, char** argv) {
 }  // namespace
 
 int main(int argc, char** argv) {
+#ifdef SIGPIPE
+  std::signal(SIGPIPE, SIG_IGN);  // whoever reads no longer is told below
+#endif
   try {
-    return run(argc, argv);
+    const int code = run(argc, argv);
+    if (std::fflush(stdout) == 0 && std::ferror(stdout) == 0) return code;
+    fmt::print(stderr, "alpglow: what is printed cannot be written: {}\n", std::strerror(errno));
+    return 2;
   } catch (const alpglow::io::InputError& error) {
     fmt::print(stderr, "{}\n", error.what());
   } catch (const std::exception& error) {

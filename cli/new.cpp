@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 
 #include <filesystem>
+#include <string_view>
 
 namespace alpglow::cli {
 
@@ -73,7 +74,14 @@ at_m = [2, 1.8, -4]
 
 int runNew(const std::string& output) {
   if (std::filesystem::exists(output)) throw io::InputError(output, "exists already and is never overwritten");
-  const auto named = [&output](const char* ending) { return output.find(ending) != std::string::npos; };
+  const std::string name = std::filesystem::path(output).filename().string();
+  const auto named = [&name](std::string_view ending) {
+    return name.size() > ending.size() && name.compare(name.size() - ending.size(), ending.size(), ending) == 0;
+  };
+  if (!named(".camera.toml") && !named(".controls.toml") && !named(".preferences.toml") && !named(".level.toml"))
+    throw io::InputError(output,
+                         "what is written goes by its ending: .camera.toml, .controls.toml, .preferences.toml or "
+                         ".level.toml");
   io::writeWhole(output, named(".controls.toml")      ? io::writeControls(standardBindings())
                          : named(".level.toml")       ? level
                          : named(".preferences.toml") ? io::writePreferences(Preferences())

@@ -1,4 +1,5 @@
 #include "commands.hpp"
+#include "rehearsal_files.hpp"
 
 #include "alpglow/feel/plot.hpp"
 #include "alpglow/io/input_error.hpp"
@@ -66,6 +67,7 @@ int runPlot(const PlotRequest& request) {
   feel::PlotOptions options;
   options.format = pictureFormatOf(request.output);
   if (!(request.from < request.to)) throw std::runtime_error("--from has to be before --to");
+  requireApart({request.output}, request.traces);
   std::vector<io::Trace> read;
   for (const std::string& path : request.traces) read.push_back(io::readTrace(path));
   std::vector<feel::PlottedTrace> traces;

@@ -14,8 +14,10 @@ class Progress {
   Progress() = default;
   Progress(const Progress&) = delete;
   Progress& operator=(const Progress&) = delete;
-  ~Progress() {
-    if (shown_) fmt::print(stderr, "\r{:60}\r", "");
+  ~Progress() { done(); }
+  /// Takes the line away.
+  void done() {
+    if (std::exchange(shown_, false)) fmt::print(stderr, "\r{:60}\r", "");
   }
   /// What words() returns, from the second second on, once a second.
   template <class Words>

@@ -4,9 +4,12 @@
 
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
+#include "alpglow/io/input_error.hpp"
 #include "alpglow/io/level_file.hpp"
 
 #include <fmt/format.h>
+
+#include <filesystem>
 
 namespace alpglow::cli {
 
@@ -36,6 +39,7 @@ Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
   const CompiledDesign design(io::readDesign(files.design), options.preferences);
   const io::Take take = io::readTake(files.take);
   Rehearsed result{stage::Stage(io::readLevel(files.level), files.world), {}};
+  io::checkNames(take, files.take, result.stage.level(), options.controls);
   result.stage.setTicksPerSecond(files.ticksPerSecond);
   Progress progress;
   options.progress = [&](double reached) {
@@ -45,7 +49,43 @@ Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
                                [&design](int index) { return nameOfFraming(design, index); }};
   if (shown) options.shown = [&](const stage::Rehearsal& run) { shown(run, result.stage, names); };
   result.trace = stage::rehearse(design, result.stage, take, options);
+  progress.done();
+  for (const std::string& note : notesOn(take, design, options.controls, result.trace))
+    fmt::print(stderr, "{}: note: {}\n", io::plainText(files.take), note);
   return result;
+}
+
+void requireApart(const std::vector<std::string>& outputs, const std::vector<std::string>& inputs) {
+  namespace fs = std::filesystem;
+  const auto same = [](const std::string& a, const std::string& b) {
+    std::error_code none;
+    if (fs::equivalent(a, b, none)) return fs::is_regular_file(a, none);
+    return a == b && fs::path(a).lexically_normal() != "/dev/null";
+  };
+  for (std::size_t i = 0; i < outputs.size(); ++i) {
+    if (outputs[i].empty()) continue;
+    for (const std::string& input : inputs) {
+      if (!input.empty() && same(outputs[i], input))
+        throw io::InputError(outputs[i], "is read, and must not be written at the same time");
+    }
+    for (std::size_t j = 0; j < i; ++j) {
+      if (!outputs[j].empty() && same(outputs[i], outputs[j]))
+        throw io::InputError(outputs[i], "would be written twice");
+    }
+  }
+}
+
+void requireWithin(const std::vector<double>& times, const std::string& take) {
+  if (times.empty()) return;
+  const double length = io::readTake(take).length;
+  for (const double time : times) {
+    if (time > length)
+      throw io::InputError(take, fmt::format("ends at {:g} s, so there is nothing to show --at {:g}", length, time));
+  }
+}
+
+std::vector<std::string> inputsOf(const RehearsalFiles& files) {
+  return {files.design, files.level, files.take, files.frames, files.controls, files.preferences};
 }
 
 }  // namespace alpglow::cli

@@ -7,6 +7,8 @@
 #include "alpglow/view/explanation.hpp"
 
 #include <functional>
+#include <string>
+#include <vector>
 
 namespace alpglow::cli {
 
@@ -21,6 +23,18 @@ struct Rehearsed {
 /// Shown each frame, with what level and design call things.
 using ShownFrame = std::function<void(const stage::Rehearsal&, const stage::Stage&, const ExplanationNames&)>;
 
+/// Also says, in lines of its own, what the take asks for in vain.
 Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown = {});
+
+/// What a take asks for that its design or its controls cannot give: a line each.
+std::vector<std::string> notesOn(const io::Take& take, const CompiledDesign& design, const Bindings& bindings,
+                                 const io::Trace& trace);
+
+/// Throws InputError if a file to be written is one that is read, under whatever name, or is written twice.
+void requireApart(const std::vector<std::string>& outputs, const std::vector<std::string>& inputs);
+std::vector<std::string> inputsOf(const RehearsalFiles& files);
+
+/// Throws InputError for a time that is after the take's end.
+void requireWithin(const std::vector<double>& times, const std::string& take);
 
 }  // namespace alpglow::cli

@@ -12,6 +12,9 @@ namespace alpglow::cli {
 
 int runRehearse(const RehearseRequest& request) {
   const RehearsalFiles& files = request.files;
+  std::vector<std::string> inputs = inputsOf(files);
+  inputs.push_back(request.limits);
+  requireApart({request.trace, request.motion}, inputs);
   const io::Limits limits = limitsOf(request.limits);
   const io::Trace trace = rehearseFiles(files).trace;
   if (!request.trace.empty()) io::writeWhole(request.trace, io::writeTrace(trace));

@@ -37,6 +37,8 @@ int runStoryboard(const StoryboardRequest& request) {
   const std::string ending = std::filesystem::path(request.output).extension().string();
   if (ending != ".png" && ending != ".jpg" && ending != ".jpeg")
     throw std::runtime_error(fmt::format("{}: a sheet is a .png or a .jpg", request.output));
+  requireApart({request.output}, inputsOf(request.files));
+  requireWithin(request.times, request.files.take);
   options.format = ending == ".png" ? stage::SheetFormat::png : stage::SheetFormat::jpeg;
   const auto keep = [&options](const stage::Rehearsal& run, const stage::Stage&, const ExplanationNames&) {
     options.outside.push_back(run.view());

@@ -42,7 +42,8 @@ std::string text(const std::string& name, const Part& part) {
     case ControlKind::axis: return fmt::format("{} events, up to {:.2f}", part.events, part.most);
     case ControlKind::button: break;
   }
-  return fmt::format("pressed {} times, held {:.2f} s", part.presses, part.held);
+  return fmt::format("pressed {}, held {:.2f} s", part.presses == 1 ? "once" : fmt::format("{} times", part.presses),
+                     part.held);
 }
 
 }  // namespace

@@ -31,7 +31,7 @@ std::string_view jsonOf(const std::string& path, const std::string& content) {
 
 /// Of what matters to a camera the place stays the same with these, whatever they are.
 bool leavesGeometryAlone(const std::string& extension) {
-  static constexpr const char* beginnings[] = {"KHR_materials_", "KHR_texture_",   "KHR_lights_",  "EXT_texture_",
+  static constexpr const char* beginnings[] = {"KHR_materials_", "KHR_texture_",   "KHR_lights_",   "EXT_texture_",
                                                "EXT_lights_",    "EXT_materials_", "MSFT_texture_", "KHR_xmp"};
   return std::any_of(std::begin(beginnings), std::end(beginnings),
                      [&](const char* each) { return extension.compare(0, std::strlen(each), each) == 0; });
@@ -104,8 +104,8 @@ void checkGltf(const std::string& path, const std::string& content, const GltfLi
     if (uri == nullptr) return;
     const std::string name = uri->is_string() ? uri->get<std::string>() : "";
     if (name.compare(0, 5, "data:") != 0 && !staysBeside(name))
-      throw InputError(path, fmt::format("buffer {} is read from \"{}\", but must lie beside the file or below it", i,
-                                         name));
+      throw InputError(path,
+                       fmt::format("buffer {} is read from \"{}\", but must lie beside the file or below it", i, name));
   });
 }
 

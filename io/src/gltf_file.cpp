@@ -37,7 +37,7 @@ bool mayBeOpened(const std::string& path) {
 }
 
 tinygltf::Model load(const std::string& path, const GltfLimits& limits) {
-  const std::string content = readWhole(path);
+  const std::string content = readWhole(path, 2 * limits.bytes + (64u << 20));  // numbers as text are longer
   checkGltf(path, content, limits);
   tinygltf::TinyGLTF loader;
   loader.SetImageLoader(ignoreImage, nullptr);
@@ -188,7 +188,8 @@ class GltfReader {
       return first + static_cast<int>(which);
     };
     const bool mirrored = transform.linear().determinant() < 0;
-    const bool strip = primitive.mode == TINYGLTF_MODE_TRIANGLE_STRIP, fan = primitive.mode == TINYGLTF_MODE_TRIANGLE_FAN;
+    const bool strip = primitive.mode == TINYGLTF_MODE_TRIANGLE_STRIP,
+               fan = primitive.mode == TINYGLTF_MODE_TRIANGLE_FAN;
     const std::size_t step = strip || fan ? 1 : 3, count = corners < 3 ? 0 : (corners - 3) / step + 1;
     spend(triangles_, count, limits_.triangles, "triangles");
     for (std::size_t n = 0; n < count; ++n) {
@@ -256,11 +257,11 @@ class GltfReader {
     const std::size_t size = bytes > 0 && parts > 0 ? static_cast<std::size_t>(bytes * parts) : 0,
                       stride = view.byteStride != 0 ? view.byteStride : size, all = buffer.data.size();
     // Each difference is of something that is known to be no larger.
-    const bool within = size > 0 && view.byteOffset <= all && view.byteLength <= all - view.byteOffset &&
-                        accessor.byteOffset <= view.byteLength &&
-                        (accessor.count == 0 ||
-                         (size <= view.byteLength - accessor.byteOffset &&
-                          accessor.count - 1 <= (view.byteLength - accessor.byteOffset - size) / stride));
+    const bool within =
+        size > 0 && view.byteOffset <= all && view.byteLength <= all - view.byteOffset &&
+        accessor.byteOffset <= view.byteLength &&
+        (accessor.count == 0 || (size <= view.byteLength - accessor.byteOffset &&
+                                 accessor.count - 1 <= (view.byteLength - accessor.byteOffset - size) / stride));
     if (!within) fail(fmt::format("accessor {} reaches beyond its buffer", index));
     return {buffer.data.data() + view.byteOffset + accessor.byteOffset, stride};
   }

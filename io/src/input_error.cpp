@@ -3,12 +3,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <cerrno>
-#include <cstring>
-#include <filesystem>
-#include <fstream>
+#include <cctype>
+#include <limits>
 #include <numeric>
-#include <sstream>
 
 namespace alpglow::io {
 
@@ -18,13 +15,91 @@ std::string position(const std::string& file, int line, int column) {
   return column > 0 ? fmt::format("{}:{}:{}", file, line, column) : fmt::format("{}:{}", file, line);
 }
 
+constexpr std::size_t longestPath = 300, longestReason = 700;  // bytes, in messages
+
+bool insideCharacter(char c) { return (static_cast<unsigned char>(c) & 0xC0) == 0x80; }
+
+/// Bytes of a character that would move the cursor, or turn the direction of the text; 0 if it is harmless.
+std::size_t harmful(std::string_view text) {
+  const auto byte = [text](std::size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0u; };
+  if (byte(0) < 0x20 || byte(0) == 0x7F) return 1;
+  if (byte(0) == 0xC2 && byte(1) >= 0x80 && byte(1) < 0xA0) return 2;  // the second set of control characters
+  const bool turns = byte(0) == 0xE2 && ((byte(1) == 0x80 && byte(2) >= 0xA8 && byte(2) <= 0xAE) ||
+                                         (byte(1) == 0x81 && byte(2) >= 0xA6 && byte(2) <= 0xA9));
+  return turns ? 3 : 0;
+}
+
+std::string lower(std::string_view text) {
+  std::string result(text);
+  for (char& c : result) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+  return result;
+}
+
+/// "ShiftLeft", "left-shift" and "shift_left" have the same two.
+std::vector<std::string> partsOf(std::string_view name) {
+  std::vector<std::string> parts;
+  bool begins = true;
+  for (const char c : name) {
+    const auto letter = static_cast<unsigned char>(c);
+    if (c == '-' || c == '_' || c == ' ') {
+      begins = true;
+      continue;
+    }
+    const bool number = std::isdigit(letter) != 0;
+    if (begins || std::isupper(letter) != 0 ||
+        (number && std::isdigit(static_cast<unsigned char>(parts.back().back())) == 0))
+      parts.emplace_back();
+    parts.back() += static_cast<char>(std::tolower(letter));
+    begins = false;
+  }
+  return parts;
+}
+
+/// How far a word is from a name: by letters, but for what people write instead.
+double slip(std::string_view word, const std::string& known) {
+  if (lower(word) == lower(known)) return 0;
+  std::vector<std::string> parts = partsOf(word), knownParts = partsOf(known);
+  std::sort(parts.begin(), parts.end());
+  const auto last = knownParts.empty() ? std::string() : knownParts.back();
+  const bool kind =
+      knownParts.size() == 2 && (knownParts[0] == "key" || knownParts[0] == "digit" || knownParts[0] == "arrow");
+  std::sort(knownParts.begin(), knownParts.end());
+  if (parts == knownParts) return 0.25;               // in another order
+  if (lower(word) == last) return kind ? 0.5 : 0.75;  // without what kind it is
+  return static_cast<double>(editDistance(lower(word), lower(known)));
+}
+
 }  // namespace
 
+std::string plainText(std::string_view text, std::size_t most) {
+  std::string plain;
+  for (std::size_t i = 0; i < text.size();) {
+    // Beyond twice the room only the end will be seen.
+    if (plain.size() > 2 * most && text.size() - i > 2 * most) {
+      i = text.size() - 2 * most;
+      while (i < text.size() && insideCharacter(text[i])) ++i;
+      plain.resize(2 * most);
+    }
+    const std::size_t bytes = harmful(text.substr(i));
+    for (std::size_t k = 0; k < bytes; ++k) plain += fmt::format("\\x{:02x}", static_cast<unsigned char>(text[i + k]));
+    if (bytes == 0) plain += text[i];
+    i += std::max(bytes, std::size_t{1});
+  }
+  if (plain.size() <= most) return plain;
+  std::size_t head = most * 2 / 3, tail = plain.size() - most / 3;
+  while (head > 0 && insideCharacter(plain[head])) --head;
+  while (tail < plain.size() && insideCharacter(plain[tail])) ++tail;
+  return plain.substr(0, head) + "…" + plain.substr(tail);
+}
+
 InputError::InputError(const std::string& file, const std::string& what)
-    : runtime_error(file + ": " + what), reason_(what) {}
+    : runtime_error(plainText(file, longestPath) + ": " + plainText(what, longestReason)),
+      reason_(plainText(what, longestReason)) {}
 
 InputError::InputError(const std::string& file, int line, int column, const std::string& what)
-    : runtime_error(position(file, line, column) + ": " + what), line_(line), reason_(what) {}
+    : runtime_error(position(plainText(file, longestPath), line, column) + ": " + plainText(what, longestReason)),
+      line_(line),
+      reason_(plainText(what, longestReason)) {}
 
 std::size_t editDistance(std::string_view a, std::string_view b) {
   std::vector<std::size_t> row(b.size() + 1);
@@ -42,40 +117,17 @@ std::size_t editDistance(std::string_view a, std::string_view b) {
 }
 
 std::string nearestName(std::string_view word, const std::vector<std::string>& known) {
-  const auto nearer = [word](const std::string& a, const std::string& b) {
-    return editDistance(word, a) < editDistance(word, b);
-  };
-  const auto found = std::min_element(known.begin(), known.end(), nearer);
-  return found == known.end() ? std::string() : *found;
-}
-
-std::string readWhole(const std::string& path) {
-  if (std::filesystem::is_directory(path)) throw InputError(path, "is a directory, not a file");
-  std::ifstream file(path, std::ios::binary);
-  if (!file) throw InputError(path, fmt::format("cannot be read: {}", std::strerror(errno)));
-  std::ostringstream content;
-  content << file.rdbuf();
-  std::string text = content.str();
-  if (text.find_first_not_of(" \t\r\n") == std::string::npos) throw InputError(path, "is empty");
-  return text;
-}
-
-void writeWhole(const std::string& path, std::string_view content) {
-  const std::string unfinished = path + ".unfinished";
-  std::ofstream file(unfinished, std::ios::binary | std::ios::trunc);
-  file.write(content.data(), static_cast<std::streamsize>(content.size()));
-  file.close();
-  std::error_code failed;
-  if (!file) {
-    const std::string reason = std::strerror(errno);
-    std::filesystem::remove(unfinished, failed);
-    throw InputError(path, "cannot be written: " + reason);
+  constexpr std::size_t longest = 64;  // nobody mistypes more than that
+  word = word.substr(0, longest);
+  std::string best;
+  double least = std::numeric_limits<double>::infinity();
+  for (const std::string& name : known) {
+    const double far = slip(word, name);
+    if (far >= least) continue;
+    least = far;
+    best = name;
   }
-  std::filesystem::rename(unfinished, path, failed);
-  if (!failed) return;
-  const std::string reason = failed.message();
-  std::filesystem::remove(unfinished, failed);
-  throw InputError(path, "cannot be written: " + reason);
+  return best;
 }
 
 }  // namespace alpglow::io

@@ -3,6 +3,7 @@
 #include "alpglow/base/angles.hpp"
 #include "alpglow/input/blocks.hpp"
 #include "alpglow/io/input_error.hpp"
+#include "line_reader.hpp"
 
 #include <fmt/format.h>
 
@@ -72,18 +73,15 @@ struct Line {
   std::vector<std::string> words;
 };
 
-/// The lines that hold anything, without comments.
-std::vector<Line> readLines(const std::string& path) {
-  std::vector<Line> lines;
-  std::istringstream text(readWhole(path));
-  std::string row;
-  for (int number = 1; std::getline(text, row); ++number) {
+/// The next line that holds anything, without its comment; false after the last one.
+bool nextLine(LineReader& text, Line& line) {
+  for (std::string row; text.next(row);) {
     std::istringstream words(row.substr(0, row.find('#')));
-    Line line{number, {}};
+    line = {text.number(), {}};
     for (std::string word; words >> word;) line.words.push_back(word);
-    if (!line.words.empty()) lines.push_back(std::move(line));
+    if (!line.words.empty()) return true;
   }
-  return lines;
+  return false;
 }
 
 std::optional<double> parseNumber(std::string_view word) {
@@ -98,14 +96,14 @@ class TakeReader {
   explicit TakeReader(const std::string& path) : path_(path) {}
 
   Take read() {
-    const std::vector<Line> lines = readLines(path_);
-    if (lines.empty()) throw InputError(path_, "is empty");
-    if (lines.front().words != std::vector<std::string>{"alpglow", "take", "1"}) {
-      fail(lines.front(), "the first line must be: alpglow take 1");
-    }
-    for (std::size_t i = 1; i < lines.size(); ++i) {
-      if (ended_) fail(lines[i], "nothing may follow the end");
-      readLine(lines[i]);
+    LineReader text(path_);
+    Line line;
+    if (!nextLine(text, line)) throw InputError(path_, "is empty");
+    if (line.words != std::vector<std::string>{"alpglow", "take", "1"})
+      fail(line, "the first line must be: alpglow take 1");
+    while (nextLine(text, line)) {
+      if (ended_) fail(line, "nothing may follow the end");
+      readLine(line);
     }
     if (!ended_) throw InputError(path_, "has no last line such as: 10.0 end");
     std::stable_sort(take_.events.begin(), take_.events.end(),
@@ -168,7 +166,9 @@ class TakeReader {
     if (line.words.size() < least || (!block && line.words.size() > most)) {
       fail(line, fmt::format("{} is written like: {}", known.name, known.example));
     }
+    spend(line, 1);
     Cue cue;
+    cue.line = line.number;
     cue.time = time;
     cue.kind = kind;
     if (known.named) cue.name = line.words[2];
@@ -199,11 +199,25 @@ class TakeReader {
     if (line.words.size() != 4) fail(line, "MouseTurn is written like: 1.0..1.5 MouseTurn 90 -10");
     const double right = degrees(number(line, line.words[2], "turn to the right", -36000, 36000));
     const double down = degrees(number(line, line.words[3], "turn down", -36000, 36000));
-    const int count = to > from ? std::max(1, static_cast<int>(std::lround((to - from) * reportRate))) : 1;
+    const int count = spreadOver(line, from, to);
     for (int i = 1; i <= count; ++i) {
       const double part = handsShare(i, count) - handsShare(i - 1, count);
       take_.turns.push_back({from + (to - from) * i / count, right * part, down * part});
     }
+  }
+
+  /// Into how many events; a short file must not stand for more than fit into memory.
+  int spreadOver(const Line& line, double from, double to) {
+    const int count = std::max(1, static_cast<int>(std::lround((to - from) * reportRate)));
+    spend(line, static_cast<std::size_t>(count));
+    return count;
+  }
+  void spend(const Line& line, std::size_t events) {
+    constexpr std::size_t most = 4'000'000;
+    events_ += events;
+    if (events_ > most)
+      fail(line, fmt::format("the take comes to more than {} events; what is spread over a time is {:g} a second", most,
+                             reportRate));
   }
 
   /// Of the minimum-jerk profile of a hand's reach: s(t) = t³(10 − 15t + 6t²).
@@ -234,17 +248,17 @@ class TakeReader {
     const double x = number(line, line.words[2], nameOf(control), low, high);
     const double y = values == 2 ? number(line, line.words[3], nameOf(control), low, high) : 0;
     if (to == from) {
+      spend(line, 1);
       take_.events.push_back({from, control, x, y});
     } else if (kind != ControlKind::displacement) {
       fail(line, fmt::format("{} cannot be spread over a time; give the moments at which it changes", line.words[1]));
     } else {
-      spread(control, from, to, x, y);
+      spread(control, from, to, x, y, spreadOver(line, from, to));
     }
   }
 
   /// Whole counts (a pinch has none) that add up to the total.
-  void spread(Control control, double from, double to, double x, double y) {
-    const int count = std::max(1, static_cast<int>(std::lround((to - from) * reportRate)));
+  void spread(Control control, double from, double to, double x, double y, int count) {
     double doneX = 0, doneY = 0;
     for (int i = 1; i <= count; ++i) {
       const double t = static_cast<double>(i) / count;
@@ -263,6 +277,7 @@ class TakeReader {
   const std::string& path_;
   Take take_;
   double lastTime_ = 0;
+  std::size_t events_ = 0;
   bool ended_ = false;
 };
 
@@ -271,6 +286,33 @@ class TakeReader {
 const char* nameOf(Cue::Kind kind) { return cueNames[static_cast<int>(kind)].name; }
 
 Take readTake(const std::string& path) { return TakeReader(path).read(); }
+
+void checkNames(const Take& take, const std::string& path, const Level& level, const Bindings& bindings) {
+  const auto namesOf = [](const auto& things, std::vector<std::string> names) {
+    for (const auto& thing : things) names.push_back(thing.name);
+    return names;
+  };
+  const std::vector<std::string> modes = namesOf(bindings.modes, {}), targets = namesOf(level.targets, {}),
+                                 subjects = namesOf(level.movers, {"character"}),
+                                 cameras = namesOf(level.groups, namesOf(level.cameras, {"character", "flying"}));
+  for (const Cue& cue : take.cues) {
+    const auto require = [&](const std::vector<std::string>& known, const char* what) {
+      if (std::find(known.begin(), known.end(), cue.name) != known.end()) return;
+      throw InputError(path, cue.line, 0,
+                       known.empty() ? fmt::format("{} is no {}; there is none", cue.name, what)
+                                     : fmt::format("{} is no {}; the nearest known one is {}", cue.name, what,
+                                                   nearestName(cue.name, known)));
+    };
+    switch (cue.kind) {
+      case Cue::Kind::mode: require(modes, "mode of the controls"); break;
+      case Cue::Kind::lock:
+      case Cue::Kind::guide: require(targets, "target of the level"); break;
+      case Cue::Kind::camera: require(cameras, "camera of the level"); break;
+      case Cue::Kind::subject: require(subjects, "mover of the level"); break;
+      default: break;
+    }
+  }
+}
 
 std::string writeTake(const Take& take) {
   std::string text = "alpglow take 1\n";
@@ -311,7 +353,10 @@ std::string frameTimeText(double seconds) { return fmt::format("{}\n", seconds);
 
 std::vector<double> readFrameTimes(const std::string& path) {
   std::vector<double> times;
-  for (const Line& line : readLines(path)) {
+  LineReader text(path);
+  for (Line line; nextLine(text, line);) {
+    constexpr std::size_t most = 20'000'000;
+    if (times.size() == most) throw InputError(path, line.number, 0, fmt::format("holds more than {} frames", most));
     const std::optional<double> time = parseNumber(line.words.front());
     if (line.words.size() != 1 || !time || *time <= 0 || *time > 10) {
       throw InputError(path, line.number, 0,

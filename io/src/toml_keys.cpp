@@ -2,6 +2,7 @@
 
 #include "old_names.hpp"
 
+#include <algorithm>
 #include <cctype>
 #include <charconv>
 #include <cmath>
@@ -21,11 +22,63 @@ std::string asWritten(const toml::node& node) {
   return "a date or time";
 }
 
+/// Tables and arrays within each other are read, and freed, by functions that call themselves: no deeper than this.
+/// Throws InputError with the place.
+void checkDepth(const std::string& text, const std::string& path) {
+  constexpr int deepest = 64;
+  int line = 1, open = 0, parts = 0;
+  std::size_t lineStart = 0;
+  const auto fail = [&](std::size_t at, const char* what) {
+    throw InputError(path, line, static_cast<int>(at - lineStart) + 1,
+                     fmt::format("{} more than {} deep", what, deepest));
+  };
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    const char c = text[i];
+    if (c == '"' || c == '\'') {
+      const bool three = text.compare(i, 3, std::string(3, c)) == 0;
+      const std::string end(three ? 3 : 1, c);
+      i += end.size();
+      for (; i < text.size() && text.compare(i, end.size(), end) != 0; ++i) {
+        if (text[i] == '\n' && !three) break;  // which the parser refuses
+        if (text[i] == '\n') ++line, lineStart = i + 1;
+        if (text[i] == '\\' && c == '"') ++i;
+      }
+      if (i >= text.size()) return;
+      if (text[i] != '\n') {
+        i += end.size() - 1;
+        continue;
+      }
+    }
+    switch (text[i]) {
+      case '#': i = std::min(text.find('\n', i), text.size()) - 1; break;
+      case '\n':
+        ++line;
+        lineStart = i + 1;
+        parts = 0;
+        break;
+      case '[':
+      case '{':
+        if (++open > deepest) fail(i, "arrays and tables are");
+        parts = 0;
+        break;
+      case ']':
+      case '}': open = std::max(open - 1, 0); [[fallthrough]];
+      case ',':
+      case '=': parts = 0; break;
+      case '.':
+        if (++parts >= deepest) fail(i, "a key is");
+        break;
+      default: break;
+    }
+  }
+}
+
 }  // namespace
 
 toml::table parseToml(const std::string& text, const std::string& path, std::int64_t format) {
   toml::table table;
   try {
+    checkDepth(text, path);
     table = toml::parse(text, path);
   } catch (const toml::parse_error& error) {
     const toml::source_position at = error.source().begin;

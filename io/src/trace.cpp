@@ -1,6 +1,7 @@
 #include "alpglow/io/trace.hpp"
 
 #include "alpglow/io/input_error.hpp"
+#include "line_reader.hpp"
 #include "old_names.hpp"
 
 #include <fmt/format.h>
@@ -94,9 +95,9 @@ constexpr double largest = 1e15;
 }  // namespace
 
 Trace readTrace(const std::string& path) {
-  std::istringstream text(readWhole(path));
+  LineReader text(path);
   std::string row;
-  std::getline(text, row);
+  text.next(row);
   const std::vector<std::string> names = splitRow(row);
   std::vector<const TraceColumn*> order;
   for (const std::string& name : names) {
@@ -113,7 +114,8 @@ Trace readTrace(const std::string& path) {
     return column != nullptr && column->name == std::string_view("time_s");
   });
   Trace trace;
-  for (int line = 2; std::getline(text, row); ++line) {
+  while (text.next(row)) {
+    const int line = text.number();
     const std::vector<std::string> cells = splitRow(row);
     if (cells.size() != order.size()) {
       throw InputError(path, line, 0,
@@ -123,7 +125,7 @@ Trace readTrace(const std::string& path) {
     for (std::size_t i = 0; i < cells.size(); ++i) {
       if (order[i] == nullptr) continue;
       if (order[i]->text != nullptr) {
-        order[i]->text(frame) = cells[i];
+        order[i]->text(frame) = plainText(cells[i], LineReader::longest);
         continue;
       }
       const char* end = cells[i].data() + cells[i].size();

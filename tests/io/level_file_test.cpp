@@ -307,10 +307,11 @@ TEST(Gltf, WhatWouldLieSomewhereElseIsRefusedByName) {
   };
   refused(squareWith(R"("scene": 0)", R"("extensionsRequired": ["KHR_mesh_quantization"], "scene": 0)"),
           {"KHR_mesh_quantization", "not read"});
-  EXPECT_EQ(readLevel(temporaryFile("m.gltf", squareWith(R"("scene": 0)",
-                                                         R"("extensionsRequired": ["KHR_materials_unlit"], "scene": 0)")))
-                .objects.size(),
-            1u);
+  EXPECT_EQ(
+      readLevel(temporaryFile("m.gltf", squareWith(R"("scene": 0)",
+                                                   R"("extensionsRequired": ["KHR_materials_unlit"], "scene": 0)")))
+          .objects.size(),
+      1u);
   refused(squareWith(R"("count": 4, )",
                      R"("count": 4, "sparse": {"count": 1, "indices": {"bufferView": 1, "componentType": 5123},
                         "values": {"bufferView": 0}}, )"),
@@ -333,6 +334,7 @@ TEST(Gltf, ABufferOfItsOwnLiesBesideTheFile) {
   const std::string text = squareGltf("", "[0]");
   const std::size_t from = text.find("data:"), to = text.find('"', from), comma = text.find(',', from) + 1;
   const std::string path = temporaryFile("beside.gltf", text.substr(0, from) + "beside.bin" + text.substr(to));
+  std::filesystem::remove(path.substr(0, path.size() - 4) + "bin");
   testing::expectError([&] { readLevel(path); }, {"beside.bin"});
   std::ofstream(path.substr(0, path.size() - 4) + "bin", std::ios::binary) << unbase64(text.substr(comma, to - comma));
   EXPECT_EQ(readLevel(path).objects.at(0).mesh.triangles.size(), 2u);
@@ -343,9 +345,9 @@ TEST(Gltf, StripsAndFansAreTriangles) {
     std::string bytes(order.size() * 2, '\0');
     std::memcpy(bytes.data(), order.data(), bytes.size());
     std::string text = squareWith(R"("indices": 1})", fmt::format(R"("indices": 1, "mode": {}}})", mode));
-    const std::string replacement = fmt::format(
-        R"("buffers": [{{"byteLength": {}, "uri": "data:application/octet-stream;base64,{}"}}, )", bytes.size(),
-        base64(bytes));
+    const std::string replacement =
+        fmt::format(R"("buffers": [{{"byteLength": {}, "uri": "data:application/octet-stream;base64,{}"}}, )",
+                    bytes.size(), base64(bytes));
     const std::size_t buffers = text.find(R"("buffers": [)");
     const std::string first = text.substr(buffers + 12, text.rfind("]}") - buffers - 12);
     text = text.substr(0, buffers) + replacement + first + "]}";

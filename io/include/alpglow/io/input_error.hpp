@@ -29,13 +29,20 @@ class InputError : public std::runtime_error {
 
 /// How many letters are to be changed, left out or put in between (Levenshtein distance).
 std::size_t editDistance(std::string_view a, std::string_view b);
-/// The known name that differs least from `word`, for messages.
+/// The known name that somebody may have meant, for messages: the same but for capitals, for the order of its parts
+/// (LeftShift: ShiftLeft) or for what kind it is (W: KeyW), or else the one that differs by the fewest letters.
 std::string nearestName(std::string_view word, const std::vector<std::string>& known);
 
-/// The file's whole content. Throws InputError when it cannot be read or is empty.
-std::string readWhole(const std::string& path);
+/// What a terminal shows as it stands, so many bytes at most: control characters and what turns the direction of text
+/// as \xNN, and the middle left out where it is too long. Messages of InputError are so already.
+std::string plainText(std::string_view text, std::size_t most = 200);
 
-/// Writes beside the target and renames, so that a target is either untouched or complete. Throws InputError.
+/// The file's whole content, no more bytes than `most`. Throws InputError when it cannot be read, is longer or is
+/// empty.
+std::string readWhole(const std::string& path, std::size_t most = 64u << 20);
+
+/// Writes a new file beside the target and renames it, so that a target is either untouched or complete, and keeps its
+/// permissions; a link stays one, and what it leads to is written. Devices and pipes are written to. Throws InputError.
 void writeWhole(const std::string& path, std::string_view content);
 
 }  // namespace alpglow::io

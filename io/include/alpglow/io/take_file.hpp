@@ -13,7 +13,9 @@
 //   8.0        camera yard 0.8
 //   10.0       end
 
+#include "alpglow/input/bindings.hpp"
 #include "alpglow/input/control.hpp"
+#include "alpglow/io/level.hpp"
 
 #include <Eigen/Core>
 
@@ -63,6 +65,8 @@ struct Cue {
   double strength = 0;
   std::optional<double> direction = std::nullopt;
   Eigen::Vector3d place = Eigen::Vector3d::Zero();
+  /// Of the file that it was read from; 0 for none.
+  int line = 0;
 };
 
 /// As takes write it.
@@ -82,13 +86,18 @@ struct Take {
   double length = 0;
 };
 
-/// Throws InputError with file, line and what is allowed.
+/// Throws InputError with file, line and what is allowed. No more than four million events and cues, of which what is
+/// spread over a time makes 125 a second.
 Take readTake(const std::string& path);
+
+/// Throws InputError for a cue that names a mode that the controls do not have, or a target, camera or subject that the
+/// level does not. `path` is the take's.
+void checkNames(const Take& take, const std::string& path, const Level& level, const Bindings& bindings);
 
 /// One event a line; reads back to the same take.
 std::string writeTake(const Take& take);
 
-/// Frame times in seconds, one a line, comments allowed. Throws InputError.
+/// Frame times in seconds, one a line, comments allowed, up to twenty million. Throws InputError.
 std::vector<double> readFrameTimes(const std::string& path);
 /// One line of such a file; reads back to the same number.
 std::string frameTimeText(double seconds);
