@@ -113,6 +113,7 @@ int runAudit(const AuditRequest& request) {
         stage::auditPicture(stage, audit, fmt::format("{}  ·  {}", name(request.design), name(request.level)),
                             request.width, request.height));
   }
+  if (!request.output.empty()) sayIfFontsAreMissing();
   if (!request.takes.empty()) writeReplays(audit, request.takes);
   if (request.json) {
     fmt::print("{}\n", asJson(audit, felt, limits).dump(2));

@@ -36,12 +36,15 @@ std::string restText(const FollowSettings& follow) {
   return text;
 }
 
-std::string lagText(const char* where, double halfLife, double leash) {
+std::string lagText(const char* where, FollowKind kind, double halfLife, double leash) {
   if (halfLife == 0 || leash == 0) return fmt::format("  lag {:<17} none\n", where);
-  const double trailing = brisk * halfLife / ln2;
+  const bool damped = kind == FollowKind::criticallyDamped;
+  constexpr double tenthLeft = 3.889720169867429;  // (1 + x)·e^(−x) = 0.1
+  const double trailing = damped ? 2 * brisk * halfLife / criticalRate : brisk * halfLife / ln2;
   return fmt::format(
-      "  lag {:<17} half-life {:.3g} s: 90 % covered after {:.2f} s; trails {:.2f} m behind a run of {:.1f} m/s{}\n",
-      where, halfLife, timeToCover(0.9, halfLife), std::min(trailing, leash), brisk,
+      "  lag {:<17} half-life {:.3g} s{}: 90 % covered after {:.2f} s; trails {:.2f} m behind a run of {:.1f} m/s{}\n",
+      where, halfLife, damped ? ", critically damped" : "",
+      damped ? tenthLeft * halfLife / criticalRate : timeToCover(0.9, halfLife), std::min(trailing, leash), brisk,
       trailing > leash ? fmt::format(" (on its leash of {:.2f} m)", leash) : fmt::format(", {:.2f} m at most", leash));
 }
 
@@ -117,8 +120,9 @@ std::string framingText(const NamedFraming& named, double fieldOfView) {
               ? fmt::format("  orbit                 trails the look: 90 % covered after {:.2f} s\n",
                             timeToCover(0.9, framing.orbitHalfLife))
               : std::string()) +
-         lagText("along the ground", framing.follow.halfLife, framing.follow.leash) +
-         lagText("in the vertical", framing.follow.verticalHalfLife, framing.follow.verticalLeash) +
+         lagText("along the ground", framing.follow.kind, framing.follow.halfLife, framing.follow.leash) +
+         lagText("in the vertical", framing.follow.kind, framing.follow.verticalHalfLife,
+                 framing.follow.verticalLeash) +
          restText(framing.follow) + curvesText(named) + scalesText(framing) +
          fmt::format("  teleport              a jump of more than {:.3g} m is cut\n", framing.follow.teleportDistance) +
          fmt::format("  transition            into it within {:.2f} s{}\n", framing.transition,
@@ -135,14 +139,25 @@ std::string lookText(const LookSettings& look) {
                        name, toDegrees(perCount), inverted ? ", inverted" : "", 2 * pi / perCount,
                        centimetresFor(2 * pi, perCount), dotsPerInch);
   };
-  const auto stick = [](const char* name, double rate, double angle, const char* what) {
+  const auto stick = [](const char* name, double rate, bool inverted, double angle, const char* what) {
     if (rate == 0) return fmt::format("  stick {:<15} off\n", name);
-    return fmt::format("  stick {:<15} {:.0f}°/s: {} takes {:.2f} s\n", name, toDegrees(rate), what, angle / rate);
+    return fmt::format("  stick {:<15} {:.0f}°/s{}: {} takes {:.2f} s\n", name, toDegrees(rate),
+                       inverted ? ", inverted" : "", what, angle / rate);
   };
+  std::string eased;
+  if (look.smoothing > 0)
+    eased += fmt::format("  smoothing             half-life {:.3g} s: 90 % of a mouse's turn shown after {:.2f} s\n",
+                         look.smoothing, timeToCover(0.9, look.smoothing));
+  if (look.turnHalfLife > 0)
+    eased += fmt::format("  easing of the stick   half-life {:.3g} s: 90 % of its rate after {:.2f} s\n",
+                         look.turnHalfLife, timeToCover(0.9, look.turnHalfLife));
+  if (look.edgeFactor != 1)
+    eased +=
+        fmt::format("  stick at its edge     {:.3g} times as fast after {:.2f} s\n", look.edgeFactor, look.edgeDwell);
   return "Look\n" + axis("sideways", look.yawPerCount, look.invertYaw) +
          axis("up and down", look.pitchPerCount, look.invertPitch) +
-         stick("sideways", look.yawRate, pi, "half a turn") +
-         stick("up and down", look.pitchRate, pi / 2, "a quarter turn");
+         stick("sideways", look.yawRate, look.invertYaw, pi, "half a turn") +
+         stick("up and down", look.pitchRate, look.invertPitch, pi / 2, "a quarter turn") + eased;
 }
 
 std::string zoomText(const CameraDesign& design) {

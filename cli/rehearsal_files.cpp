@@ -6,6 +6,7 @@
 #include "alpglow/io/design_file.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/io/level_file.hpp"
+#include "alpglow/stage/picture.hpp"
 
 #include <fmt/format.h>
 
@@ -73,6 +74,11 @@ void requireApart(const std::vector<std::string>& outputs, const std::vector<std
         throw io::InputError(outputs[i], "would be written twice");
     }
   }
+}
+
+void sayIfFontsAreMissing() {
+  if (stage::fontsMissing())
+    fmt::print(stderr, "note: there are no fonts here (on Debian: fonts-dejavu-core); signs such as ° are missing\n");
 }
 
 void requireWithin(const std::vector<double>& times, const std::string& take) {

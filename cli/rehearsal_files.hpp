@@ -34,6 +34,9 @@ std::vector<std::string> notesOn(const io::Take& take, const CompiledDesign& des
 void requireApart(const std::vector<std::string>& outputs, const std::vector<std::string>& inputs);
 std::vector<std::string> inputsOf(const RehearsalFiles& files);
 
+/// Says in a line of its own that pictures lack signs, where there are no fonts.
+void sayIfFontsAreMissing();
+
 /// Throws InputError for a time that is after the take's end.
 void requireWithin(const std::vector<double>& times, const std::string& take);
 

@@ -49,6 +49,7 @@ int runStoryboard(const StoryboardRequest& request) {
       fmt::format("{}  ·  {}  ·  {}", name(request.files.design), name(request.files.take), name(request.files.level));
   io::writeWhole(request.output, stage::storyboard(rehearsed.stage, rehearsed.trace,
                                                    timesOf(rehearsed.trace, request.times), title, options));
+  sayIfFontsAreMissing();
   fmt::print("wrote {}\n", request.output);
   return 0;
 }

@@ -41,9 +41,9 @@ std::vector<std::string> notesOn(const io::Take& take, const CompiledDesign& des
   if (presses(take, bindings, Action::aim) &&
       !anyFraming([](const NamedFraming& each) { return each.when.find("aiming") != std::string::npos; }))
     notes.emplace_back("the take aims, but no framing of the design is for aiming");
-  if (presses(take, bindings, Action::switchPerspective) && std::all_of(framings.begin(), framings.end(), [&](auto& each) {
-        return each.perspective == framings.front().perspective;
-      }))
+  if (presses(take, bindings, Action::switchPerspective) &&
+      std::all_of(framings.begin(), framings.end(),
+                  [&](auto& each) { return each.perspective == framings.front().perspective; }))
     notes.emplace_back("the take switches the perspective, but the design has only one");
   for (const io::Cue& cue : take.cues) {
     const char* unknown = nullptr;

@@ -144,8 +144,8 @@ class GltfReader {
 
   void addMesh(const tinygltf::Mesh& source, const tinygltf::Node& node, const Affine3d& transform) {
     LevelObject object;
-    object.name = !node.name.empty()     ? node.name
-                  : !source.name.empty() ? source.name
+    object.name = !node.name.empty()     ? plainText(node.name)
+                  : !source.name.empty() ? plainText(source.name)
                                          : fmt::format("mesh{}", level_.objects.size());
     object.group = "stone";
     const std::vector<double>& weights = node.weights.empty() ? source.weights : node.weights;

@@ -172,6 +172,7 @@ class TakeReader {
     cue.time = time;
     cue.kind = kind;
     if (known.named) cue.name = line.words[2];
+    if (plainText(cue.name) != cue.name) fail(line, fmt::format("\"{}\" is no name", cue.name));
     if (block && line.words.size() == 3) cue.what = Blocked::all;
     if (has.into != nullptr && line.words.size() > place) {
       cue.*has.into = number(line, line.words[place], has.meaning, has.low, has.high);

@@ -135,7 +135,16 @@ std::optional<std::string> TomlKeys::text(const std::string& key) {
   if (!node->is_string()) fail(key, fmt::format("{} is {}, but must be a text in quotes", key, asWritten(*node)));
   std::string value = *node->value<std::string>();
   if (value.empty()) fail(key, key + " is empty");
+  requirePlain(key, value);
   return value;
+}
+
+/// Such texts are names, and are shown in terminals.
+void TomlKeys::requirePlain(const std::string& key, const std::string& value) const {
+  constexpr std::size_t longest = 500;
+  if (plainText(value, longest) != value)
+    fail(key, fmt::format("{} is \"{}\", but must be of up to {} letters, none of which moves the cursor", key, value,
+                          longest));
 }
 
 std::vector<std::string> TomlKeys::texts(const std::string& key) {
@@ -148,6 +157,7 @@ std::vector<std::string> TomlKeys::texts(const std::string& key) {
     if (!element.is_string())
       fail(key, fmt::format("{} holds {}, but must be a list of texts", key, asWritten(element)));
     result.push_back(*element.value<std::string>());
+    requirePlain(key, result.back());
   }
   return result;
 }

@@ -79,6 +79,7 @@ class TomlKeys {
 
  private:
   const toml::node* find(const std::string& key);
+  void requirePlain(const std::string& key, const std::string& value) const;
   std::optional<double> settingValue(const std::string& key, SettingKind kind, Bounds bounds,
                                      Span<const char* const> choices, std::optional<double> base);
   Eigen::Vector3d pointAt(const std::string& key, const toml::node& node, Bounds bounds) const;

@@ -25,6 +25,17 @@ Canvas::~Canvas() {
 
 void Canvas::ink(Ink ink) { cairo_set_source_rgba(pen_, ink.red, ink.green, ink.blue, ink.alpha); }
 
+/// Without any, cairo draws letters itself.
+bool fontsMissing() {
+  cairo_surface_t* surface = cairo_image_surface_create(CAIRO_FORMAT_RGB24, 1, 1);
+  cairo_t* pen = cairo_create(surface);
+  cairo_select_font_face(pen, "DejaVu Sans", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_NORMAL);
+  const bool missing = cairo_scaled_font_get_type(cairo_get_scaled_font(pen)) == CAIRO_FONT_TYPE_USER;
+  cairo_destroy(pen);
+  cairo_surface_destroy(surface);
+  return missing;
+}
+
 void Canvas::text(Point2 baseline, const std::string& words, double size, Ink colour, Align align, bool bold) {
   cairo_select_font_face(pen_, "DejaVu Sans", CAIRO_FONT_SLANT_NORMAL,
                          bold ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);

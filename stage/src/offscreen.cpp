@@ -30,6 +30,11 @@ GLuint compiled(GLenum kind, const std::vector<const char*>& parts) {
 }  // namespace
 
 OffscreenContext::OffscreenContext() {
+  // Without these the loader of OpenGL would end the whole program.
+  require(epoxy_has_egl(), "there is no EGL");
+  require(epoxy_has_egl_extension(EGL_NO_DISPLAY, "EGL_EXT_platform_base") ||
+              epoxy_has_egl_extension(EGL_NO_DISPLAY, "EGL_KHR_platform_base"),
+          "EGL has no driver");
   display_ = eglGetPlatformDisplayEXT(EGL_PLATFORM_SURFACELESS_MESA, EGL_DEFAULT_DISPLAY, nullptr);
   require(display_ != EGL_NO_DISPLAY && eglInitialize(display_, nullptr, nullptr) == EGL_TRUE,
           "EGL has no surfaceless display");

@@ -61,8 +61,7 @@ INSTANTIATE_TEST_SUITE_P(
         Mistake{"CheckedTake", "check " + demo + "corner.take", "is a take; alpglow take"},
         Mistake{"PlottedTake", "plot " + demo + "corner.take -o x.png", "names no column of a trace"},
         Mistake{"AFolder", "feel " + demo, "is a directory"},
-        Mistake{"TwoDesigns", "rehearse a.camera.toml " + demo + "trail.camera.toml " + files,
-                "was not expected: "}),
+        Mistake{"TwoDesigns", "rehearse a.camera.toml " + demo + "trail.camera.toml " + files, "was not expected: "}),
     [](const auto& mistake) { return std::string(mistake.param.name); });
 
 TEST(Mistakes, ADesignIsNewByTheEndOfItsName) {
@@ -80,10 +79,24 @@ TEST(Mistakes, WhatCannotBePrintedIsNoSuccess) {
   EXPECT_NE(cut.output.find("Broken pipe\ncode 2"), std::string::npos) << cut.output;
 }
 
+TEST(Mistakes, WithoutDriversAndFontsThatIsSaid) {
+  const std::string sheet = "storyboard " + demo + "trail.camera.toml " + files + "-o " + temporaryPath("x.png");
+  const testing::Ran bare = testing::run("__EGL_VENDOR_LIBRARY_DIRS=/nonexistent " ALPGLOW_PROGRAM " " + sheet);
+  EXPECT_EQ(bare.code, 2) << bare.output;
+  EXPECT_NE(bare.output.find("alpglow: no pictures: "), std::string::npos) << bare.output;
+  const std::string fonts = temporaryFile("fonts.conf",
+                                          "<?xml version=\"1.0\"?><!DOCTYPE fontconfig SYSTEM \"fonts.dtd\">"
+                                          "<fontconfig><dir>/nonexistent</dir></fontconfig>");
+  const testing::Ran plain = testing::run("FONTCONFIG_FILE=" + fonts + " " ALPGLOW_PROGRAM " " + sheet);
+  EXPECT_EQ(plain.code, 0) << plain.output;
+  EXPECT_NE(plain.output.find("no fonts here"), std::string::npos) << plain.output;
+}
+
 TEST(Mistakes, ADeviceIsWrittenToAndStays) {
   EXPECT_EQ(testing::alpglow(rehearse + "--trace /dev/null").code, 0);
   EXPECT_TRUE(std::filesystem::is_character_file("/dev/null"));
-  const testing::Ran out = testing::run(std::string(ALPGLOW_PROGRAM) + " " + rehearse + "--trace /dev/stdout | head -1");
+  const testing::Ran out =
+      testing::run(std::string(ALPGLOW_PROGRAM) + " " + rehearse + "--trace /dev/stdout | head -1");
   EXPECT_EQ(out.output.rfind("frame,time_s", 0), 0u) << out.output;
 }
 

@@ -90,8 +90,14 @@ TEST(ReadWhole, EndsWhereAFileIsTooLong) {
 
 TEST(PlainText, CannotMoveTheCursorNorTurnTheText) {
   EXPECT_EQ(plainText("a\x1b[2Jb\n\r\x7f"), "a\\x1b[2Jb\\x0a\\x0d\\x7f");
-  EXPECT_EQ(plainText("\xc2\x9b" "31m"), "\\xc2\\x9b31m") << "a control character of two bytes";
-  EXPECT_EQ(plainText("\xe2\x80\xae" "x"), "\\xe2\\x80\\xaex") << "turns what follows";
+  EXPECT_EQ(plainText("\xc2\x9b"
+                      "31m"),
+            "\\xc2\\x9b31m")
+      << "a control character of two bytes";
+  EXPECT_EQ(plainText("\xe2\x80\xae"
+                      "x"),
+            "\\xe2\\x80\\xaex")
+      << "turns what follows";
   EXPECT_EQ(plainText("Hütte … 雪"), "Hütte … 雪");
   EXPECT_EQ(plainText(std::string("a\0b", 3)), "a\\x00b");
   const std::string cut = plainText(std::string(200000, 'x') + "end", 90);
@@ -115,6 +121,18 @@ TEST(PlainText, IsWhatErrorsSay) {
     for (const char c : said) EXPECT_GE(static_cast<unsigned char>(c), 0x20);
     EXPECT_NE(said.find("\\x1b[31mkkk"), std::string::npos) << said;
   }
+}
+
+TEST(Names, AreShownInTerminalsAndSoMayNotMoveTheCursor) {
+  const std::string box = "base_m = [0, 0, 0]\nsize_m = [1, 1, 1]\n";
+  const auto refused = [](const std::string& text, std::initializer_list<const char*> words) {
+    testing::expectError([&] { readLevel(temporaryFile("n.level.toml", text)); }, words);
+  };
+  refused("format = 1\n[[box]]\nname = \"a\\u001b[2J\"\n" + box, {":3:", "name is \"a\\x1b[2J\"", "moves the cursor"});
+  refused("format = 1\n[[box]]\nname = \"" + std::string(600, 'a') + "\"\n" + box, {":3:", "up to 500"});
+  refused("format = 1\n[[box]]\nname = \"a\"\nlabels = [\"\\r\"]\n" + box, {":4:", "labels is"});
+  testing::expectError([] { readTake(temporaryFile("n.take", "alpglow take 1\n1 set \x1b[2J\n2 end\n")); },
+                       {":2", "is no name"});
 }
 
 TEST(NearestName, PrefersLikelySlips) {
@@ -149,8 +167,9 @@ TEST(Toml, DepthIsBoundedBeforeItIsParsed) {
   std::string flat = "a = [";
   for (int i = 0; i < 200; ++i) flat += "1.5, 2.5,\n";
   testing::expectError([&] { parseDesign("format = 1\n" + flat + "]\n", "flat"); }, {"unknown key a"});
-  testing::expectError([] { parseDesign("format = 1\nb = \"" + std::string(500, '[') + std::string(500, '.') + "\"\n", "flat"); },
-                       {"unknown key b"});
+  testing::expectError(
+      [] { parseDesign("format = 1\nb = \"" + std::string(500, '[') + std::string(500, '.') + "\"\n", "flat"); },
+      {"unknown key b"});
   testing::expectError([] { parseDesign("format = 1\n# '" + std::string(500, '[') + "\nb = 1\n", "flat"); },
                        {"flat:3:", "unknown key b"});
 }

@@ -23,14 +23,16 @@
 
 namespace alpglow {
 
-/// What was wrong with a frame's input. What cannot be left out (time, subject, aspect) keeps the last good view.
+/// What was wrong with a frame's input. What cannot be left out keeps the last good view: badTime, badSubject,
+/// subjectMissing and badAspect, as each says. With all others the view is this frame's.
 struct Fault {
   enum Bit : std::uint32_t {
-    badTime = 1,         ///< a frame time is negative, longer than 1e6 s, or not a number
-    badIntent = 2,       ///< a number of the intent is not finite or beyond 1e9; it was left out
-    badSubject = 4,      ///< the subject's numbers are not finite or beyond 1e9, or took the camera out of reach
-    subjectMissing = 8,  ///< there is no subject
-    badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20
+    badTime = 1,     ///< a frame time is negative, longer than 1e6 s, or not a number; the last good view
+    badIntent = 2,   ///< a number of the intent is not finite or beyond 1e9; it was left out
+    badSubject = 4,  ///< the subject's numbers are not finite or beyond 1e9, or took the camera out of reach; the last
+                     ///< good view
+    subjectMissing = 8,  ///< there is no subject; the last good view
+    badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20; the last good view
     badTarget = 32,      ///< a target's numbers are not finite or beyond 1e9 m; it was left out
     samePoint = 64,      ///< a standing camera's look point is its stand point: it keeps its direction
     noYaw = 128,         ///< it looks straight up or down: it keeps its yaw

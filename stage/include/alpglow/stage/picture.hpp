@@ -43,6 +43,9 @@ Shot shotOf(const io::TraceFrame& frame, const Stage& stage);
 /// The picture as a PNG file's content. Throws std::runtime_error where it cannot be made.
 std::string pngOf(const Image& image);
 
+/// There is no font on this machine: captions are drawn by strokes, and signs such as ° are missing.
+bool fontsMissing();
+
 class Painter {
  public:
   /// Throws std::runtime_error when there is no OpenGL to be had.
