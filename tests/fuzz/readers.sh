@@ -11,15 +11,14 @@ readers=("$@")
 mkdir -p build/fuzz
 flags=(-std=c++17 -g1 -O1 -fsanitize=fuzzer,address,undefined -fno-sanitize-recover=undefined -DALPGLOW_MOST_FRAMINGS=8
   -DTOML_HEADER_ONLY=1 -DFMT_HEADER_ONLY -Iinclude -Iio/include -Iio/src -Itests -isystem /usr/include/eigen3)
+mapfile -t sources < <(find src io/src -name '*.cpp'; echo tests/fuzz/readers_fuzzer.cpp)
 objects=()
-for source in $(find src -name '*.cpp') io/src/*.cpp tests/fuzz/readers_fuzzer.cpp; do
-  object=build/fuzz/$(echo "$source" | tr / _).o
+for source in "${sources[@]}"; do
+  object=build/fuzz/${source//\//_}.o
   objects+=("$object")
-  [ "$object" -nt "$source" ] || echo "$source $object"
-done | xargs -r -P "$(nproc)" -L 1 sh -c 'clang++ '"${flags[*]}"' -c "$0" -o "$1"'
-for source in $(find src -name '*.cpp') io/src/*.cpp tests/fuzz/readers_fuzzer.cpp; do
-  objects+=("build/fuzz/$(echo "$source" | tr / _).o")
-done
+  if [ "$object" -ot "$source" ]; then printf '%s %s\n' "$source" "$object"; fi
+done > build/fuzz/compile
+xargs -r -P "$(nproc)" -L 1 sh -c 'clang++ '"${flags[*]}"' -c "$0" -o "$1"' < build/fuzz/compile
 clang++ "${flags[@]}" "${objects[@]}" -ltinygltf -o build/fuzz/readers
 for reader in "${readers[@]}"; do
   corpus=build/fuzz/corpus/$reader

@@ -38,8 +38,9 @@ class Readers : public ::testing::TestWithParam<std::size_t> {
   }
 
   std::string changed(std::string text, const std::vector<std::string>& others) {
-    static const char* const words[] = {"nan",  "inf",    "-1",  "1e999", "18446744073709551615", "[[",  "{", "\"\"\"",
-                                        "..",   "\x1b[2J", "\xff", "\xe2\x80\xae", "0..86400", "= {a.b.c=1}", "null", "\\u0000"};
+    static const char* const words[] = {
+        "nan",     "inf",  "-1",           "1e999",    "18446744073709551615", "[[",   "{",      "\"\"\"", "..",
+        "\x1b[2J", "\xff", "\xe2\x80\xae", "0..86400", "= {a.b.c=1}",          "null", "\\u0000"};
     for (std::size_t i = 0; i <= below(4); ++i) {
       const std::size_t at = text.empty() ? 0 : below(text.size());
       switch (below(6)) {
@@ -65,18 +66,17 @@ TEST_P(Readers, TakeOrRefuseWhateverTheyAreGiven) {
   std::size_t taken = 0;
   for (const std::string& seed : all) taken += wrongWith(reader, seed).empty() ? 1 : 0;
   EXPECT_EQ(taken, all.size());
-  for (int i = 0; i < 400; ++i) {
+  for (int i = 0; i < 1500; ++i) {
     const std::string input = changed(all[below(all.size())], all), wrong = wrongWith(reader, input);
     ASSERT_EQ(wrong, "") << reader.name << " with:\n" << io::plainText(input, 4000);
   }
 }
 
-INSTANTIATE_TEST_SUITE_P(Every, Readers, ::testing::Range(std::size_t{0}, std::size(readers)),
-                         [](const auto& which) {
-                           std::string name = readers[which.param].name;
-                           name.erase(std::remove(name.begin(), name.end(), '-'), name.end());
-                           return name;
-                         });
+INSTANTIATE_TEST_SUITE_P(Every, Readers, ::testing::Range(std::size_t{0}, std::size(readers)), [](const auto& which) {
+  std::string name = readers[which.param].name;
+  name.erase(std::remove(name.begin(), name.end(), '-'), name.end());
+  return name;
+});
 
 }  // namespace
 }  // namespace alpglow::testing
