@@ -8,7 +8,6 @@
 #include <algorithm>
 #include <cstdint>
 #include <cstring>
-#include <stdexcept>
 #include <string_view>
 
 namespace alpglow::io {
@@ -24,9 +23,30 @@ std::string_view jsonOf(const std::string& path, const std::string& content) {
   if (content.size() < sizeof head) throw InputError(path, "is not a glTF 2.0 file: it ends in its head");
   std::memcpy(head, content.data(), sizeof head);
   constexpr std::uint32_t json = 0x4E4F534A;
-  if (head[4] != json || head[3] > content.size() - sizeof head)
+  if (head[4] != json || head[2] > content.size() || head[3] > content.size() - sizeof head)
     throw InputError(path, "is not a glTF 2.0 file: its first chunk is no JSON, or is cut short");
   return std::string_view(content).substr(sizeof head, head[3]);
+}
+
+constexpr int deepest = 64;
+
+/// Loaders call themselves for what is nested.
+bool deeperThan(std::string_view json, int most) {
+  int open = 0;
+  bool quoted = false;
+  for (std::size_t i = 0; i < json.size(); ++i) {
+    const char c = json[i];
+    if (quoted && c == '\\') {
+      ++i;
+    } else if (c == '"') {
+      quoted = !quoted;
+    } else if (!quoted && (c == '[' || c == '{')) {
+      if (++open > most) return true;
+    } else if (!quoted && (c == ']' || c == '}')) {
+      --open;
+    }
+  }
+  return false;
 }
 
 /// Of what matters to a camera the place stays the same with these, whatever they are.
@@ -51,6 +71,27 @@ void each(const Json& root, const char* key, Call&& call) {
   for (std::size_t i = 0; i < all->size(); ++i) call((*all)[i], i);
 }
 
+Json geometryOf(const Json& root) {
+  Json result = Json::object();
+  for (const char* key :
+       {"asset", "scene", "scenes", "nodes", "meshes", "accessors", "bufferViews", "buffers", "extensionsRequired"}) {
+    if (const Json* part = find(root, key)) result[key] = *part;
+  }
+  return result;
+}
+
+/// The same file with another JSON.
+std::string withJson(const std::string& content, std::string_view old, std::string json) {
+  if (old.size() == content.size()) return json;
+  constexpr std::size_t head = 12, chunk = 8;
+  json.resize((json.size() + 3) / 4 * 4, ' ');
+  std::string result = content.substr(0, head + chunk) + json + content.substr(head + chunk + old.size());
+  const auto length = static_cast<std::uint32_t>(result.size()), chunkLength = static_cast<std::uint32_t>(json.size());
+  std::memcpy(result.data() + 8, &length, sizeof length);
+  std::memcpy(result.data() + head, &chunkLength, sizeof chunkLength);
+  return result;
+}
+
 }  // namespace
 
 bool staysBeside(const std::string& uri) {
@@ -63,18 +104,13 @@ bool staysBeside(const std::string& uri) {
   return true;
 }
 
-void checkGltf(const std::string& path, const std::string& content, const GltfLimits& limits) {
-  constexpr int deepest = 64;
-  const auto bounded = [](int depth, Json::parse_event_t, Json&) {
-    if (depth > deepest) throw std::length_error("deep");
-    return true;
-  };
+std::string checkedGltf(const std::string& path, const std::string& content, const GltfLimits& limits) {
   Json root;
+  std::string_view text;
   try {
-    const std::string_view text = jsonOf(path, content);
-    root = Json::parse(text.begin(), text.end(), bounded);
-  } catch (const std::length_error&) {
-    throw InputError(path, fmt::format("its JSON is nested more than {} deep", deepest));
+    text = jsonOf(path, content);
+    if (deeperThan(text, deepest)) throw InputError(path, fmt::format("its JSON is nested more than {} deep", deepest));
+    root = Json::parse(text.begin(), text.end());
   } catch (const Json::exception& error) {
     throw InputError(path, fmt::format("is not a glTF 2.0 file: {}", error.what()));
   }
@@ -107,6 +143,7 @@ void checkGltf(const std::string& path, const std::string& content, const GltfLi
       throw InputError(path,
                        fmt::format("buffer {} is read from \"{}\", but must lie beside the file or below it", i, name));
   });
+  return withJson(content, text, geometryOf(root).dump(-1, ' ', false, Json::error_handler_t::replace));
 }
 
 }  // namespace alpglow::io

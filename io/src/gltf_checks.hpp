@@ -10,8 +10,9 @@ namespace alpglow::io {
 
 /// Throws InputError where the JSON is none or nested too deeply, where anything comes more often than the limits
 /// allow, where a buffer is to be read from elsewhere than beside the file, and where an extension that we do not read
-/// is required or moves geometry. `content` is the whole file, of either kind.
-void checkGltf(const std::string& path, const std::string& content, const GltfLimits& limits);
+/// is required or moves geometry. `content` is the whole file, of either kind; what comes back is one that holds
+/// geometry and nothing else, so that no loader spends time or memory on materials, pictures and animations.
+std::string checkedGltf(const std::string& path, const std::string& content, const GltfLimits& limits);
 
 /// Whether a path that a file names stays in the file's own folder.
 bool staysBeside(const std::string& uri);

@@ -28,22 +28,14 @@ bool ignoreImage(tinygltf::Image*, int, std::string*, std::string*, int, int, co
   return true;
 }
 
-/// A picture is never opened; a buffer only beside the file.
-bool mayBeOpened(const std::string& path) {
-  const auto endsWith = [&path](const std::string& ending) {
-    return path.size() > ending.size() && path.compare(path.size() - ending.size(), ending.size(), ending) == 0;
-  };
-  return std::filesystem::is_regular_file(path) && !endsWith(".png") && !endsWith(".jpg") && !endsWith(".jpeg");
-}
-
 tinygltf::Model load(const std::string& path, const GltfLimits& limits) {
-  const std::string content = readWhole(path, 2 * limits.bytes + (64u << 20));  // numbers as text are longer
-  checkGltf(path, content, limits);
+  // Numbers as text are longer.
+  const std::string content = checkedGltf(path, readWhole(path, 2 * limits.bytes + (64u << 20)), limits);
   tinygltf::TinyGLTF loader;
   loader.SetImageLoader(ignoreImage, nullptr);
   std::size_t most = limits.bytes;
   tinygltf::FsCallbacks files;
-  files.FileExists = [](const std::string& file, void*) { return mayBeOpened(file); };
+  files.FileExists = [](const std::string& file, void*) { return std::filesystem::is_regular_file(file); };
   files.ExpandFilePath = [](const std::string& file, void*) { return file; };
   files.ReadWholeFile = [](std::vector<unsigned char>* bytes, std::string* why, const std::string& file, void* left) {
     std::error_code failed;

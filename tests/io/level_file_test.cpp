@@ -330,6 +330,38 @@ TEST(Gltf, WhatWouldLieSomewhereElseIsRefusedByName) {
   }
 }
 
+/// Whatever a file holds beside geometry is not even looked at.
+TEST(Gltf, MaterialsPicturesAndAnimationsCostNothing) {
+  std::string beside;
+  for (const char* key : {"materials", "images", "animations", "textures", "samplers", "cameras", "lights"}) {
+    beside += fmt::format("\"{}\": [", key);
+    for (int i = 0; i < 50000; ++i) beside += i == 0 ? R"({"uri": "../x.png"})" : ",{}";
+    beside += "], ";
+  }
+  const Level level = readLevel(temporaryFile("rich.gltf", squareWith(R"("scene": 0)", beside + R"("scene": 0)")));
+  EXPECT_EQ(level.objects.at(0).mesh.triangles.size(), 2u);
+}
+
+/// The same in the other wrapping.
+TEST(Gltf, BinaryFilesAreRead) {
+  const std::string text = squareGltf("", "[0]");
+  const std::size_t from = text.find(R"(, "uri": "data:)"), comma = text.find(',', from + 3) + 1,
+                    to = text.find('"', comma);
+  std::string json = text.substr(0, from) + text.substr(to + 1), bytes = unbase64(text.substr(comma, to - comma));
+  json.insert(1, R"("materials": [{}], )");
+  json.resize((json.size() + 3) / 4 * 4, ' ');
+  const auto number = [](std::size_t value) {
+    const auto low = static_cast<std::uint32_t>(value);
+    return std::string(reinterpret_cast<const char*>(&low), 4);
+  };
+  const std::string whole = "glTF" + number(2) + number(12 + 8 + json.size() + 8 + bytes.size()) + number(json.size()) +
+                            "JSON" + json + number(bytes.size()) + std::string("BIN\0", 4) + bytes;
+  EXPECT_EQ(readLevel(temporaryFile("square.glb", whole)).objects.at(0).mesh.triangles.size(), 2u);
+  for (const std::size_t length :
+       {std::size_t{4}, std::size_t{19}, std::size_t{40}, whole.size() - 70, whole.size() - 1})
+    testing::expectError([&] { readLevel(temporaryFile("cut.glb", whole.substr(0, length))); }, {"is not a glTF 2.0"});
+}
+
 TEST(Gltf, ABufferOfItsOwnLiesBesideTheFile) {
   const std::string text = squareGltf("", "[0]");
   const std::size_t from = text.find("data:"), to = text.find('"', from), comma = text.find(',', from) + 1;
