@@ -34,7 +34,7 @@ std::size_t editDistance(std::string_view a, std::string_view b);
 std::string nearestName(std::string_view word, const std::vector<std::string>& known);
 
 /// What a terminal shows as it stands, so many bytes at most: control characters and what turns the direction of text
-/// as \xNN, and the middle left out where it is too long. Messages of InputError are so already.
+/// by their numbers, and the middle left out where it is too long. Messages of InputError are so already.
 std::string plainText(std::string_view text, std::size_t most = 200);
 
 /// The file's whole content, no more bytes than `most`. Throws InputError when it cannot be read, is longer or is
