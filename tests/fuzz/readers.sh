@@ -10,7 +10,7 @@ readers=("$@")
 [ ${#readers[@]} -gt 0 ] || readers=(design json-design controls preferences block-out gltf take frame-times limits trace)
 mkdir -p build/fuzz
 flags=(-std=c++17 -g1 -O1 -fsanitize=fuzzer,address,undefined -fno-sanitize-recover=undefined -DALPGLOW_MOST_FRAMINGS=8
-  -DTOML_HEADER_ONLY=1 -DFMT_HEADER_ONLY -Iinclude -Iio/include -Iio/src -Itests -isystem /usr/include/eigen3)
+  -DTOML_HEADER_ONLY=0 -DTOML_SHARED_LIB=1 -DFMT_HEADER_ONLY -Iinclude -Iio/include -Iio/src -Itests -isystem /usr/include/eigen3)
 mapfile -t sources < <(find src io/src -name '*.cpp'; echo tests/fuzz/readers_fuzzer.cpp)
 objects=()
 for source in "${sources[@]}"; do
@@ -19,7 +19,7 @@ for source in "${sources[@]}"; do
   if [ "$object" -ot "$source" ]; then printf '%s %s\n' "$source" "$object"; fi
 done > build/fuzz/compile
 xargs -r -P "$(nproc)" -L 1 sh -c 'clang++ '"${flags[*]}"' -c "$0" -o "$1"' < build/fuzz/compile
-clang++ "${flags[@]}" "${objects[@]}" -ltinygltf -o build/fuzz/readers
+clang++ "${flags[@]}" "${objects[@]}" -ltinygltf -ltomlplusplus -o build/fuzz/readers
 for reader in "${readers[@]}"; do
   corpus=build/fuzz/corpus/$reader
   mkdir -p "$corpus"
