@@ -6,6 +6,8 @@
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <charconv>
+#include <cstddef>
 #include <cstdint>
 #include <cstring>
 #include <string_view>
@@ -92,13 +94,30 @@ std::string withJson(const std::string& content, std::string_view old, std::stri
   return result;
 }
 
+/// A URI writes any byte as %2e.
+std::string unescaped(const std::string& uri) {
+  std::string path;
+  for (std::size_t i = 0; i < uri.size(); ++i) {
+    unsigned byte = 0;
+    const char* end = uri.data() + std::min(i + 3, uri.size());
+    if (uri[i] == '%' && end - uri.data() == static_cast<std::ptrdiff_t>(i + 3) &&
+        std::from_chars(uri.data() + i + 1, end, byte, 16).ptr == end) {
+      path += static_cast<char>(byte);
+      i += 2;
+    } else {
+      path += uri[i];
+    }
+  }
+  return path;
+}
+
 }  // namespace
 
-bool staysBeside(const std::string& uri) {
-  if (uri.empty() || uri[0] == '/' || uri[0] == '\\' || uri.find(':') != std::string::npos) return false;
-  for (std::size_t start = 0; start <= uri.size();) {
-    const std::size_t end = std::min(uri.find_first_of("/\\", start), uri.size());
-    if (uri.compare(start, end - start, "..") == 0) return false;
+bool staysBeside(const std::string& path) {
+  if (path.empty() || path[0] == '/' || path[0] == '\\' || path.find(':') != std::string::npos) return false;
+  for (std::size_t start = 0; start <= path.size();) {
+    const std::size_t end = std::min(path.find_first_of("/\\", start), path.size());
+    if (path.compare(start, end - start, "..") == 0) return false;
     start = end + 1;
   }
   return true;
@@ -139,7 +158,7 @@ std::string checkedGltf(const std::string& path, const std::string& content, con
     const Json* uri = find(buffer, "uri");
     if (uri == nullptr) return;
     const std::string name = uri->is_string() ? uri->get<std::string>() : "";
-    if (name.compare(0, 5, "data:") != 0 && !staysBeside(name))
+    if (name.compare(0, 5, "data:") != 0 && !staysBeside(unescaped(name)))
       throw InputError(path,
                        fmt::format("buffer {} is read from \"{}\", but must lie beside the file or below it", i, name));
   });

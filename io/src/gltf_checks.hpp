@@ -14,7 +14,7 @@ namespace alpglow::io {
 /// geometry and nothing else, so that no loader spends time or memory on materials, pictures and animations.
 std::string checkedGltf(const std::string& path, const std::string& content, const GltfLimits& limits);
 
-/// Whether a path that a file names stays in the file's own folder.
-bool staysBeside(const std::string& uri);
+/// Whether a relative path stays in its folder or below it.
+bool staysBeside(const std::string& path);
 
 }  // namespace alpglow::io

@@ -28,19 +28,34 @@ bool ignoreImage(tinygltf::Image*, int, std::string*, std::string*, int, int, co
   return true;
 }
 
+/// Which files a glTF opens, whatever it calls them: those in its folder and below it.
+struct OpenedBeside {
+  std::filesystem::path folder;
+  std::size_t room;  // bytes
+
+  bool mayOpen(const std::string& file) const {
+    const std::string from = folder.string();
+    const bool below = file.size() > from.size() && file.compare(0, from.size(), from) == 0 &&
+                       (file[from.size()] == '/' || from.back() == '/');
+    const std::size_t name = below ? file.find_first_not_of('/', from.size()) : std::string::npos;
+    return name != std::string::npos && staysBeside(file.substr(name)) && std::filesystem::is_regular_file(file);
+  }
+};
+
 tinygltf::Model load(const std::string& path, const GltfLimits& limits) {
   // Numbers as text are longer.
   const std::string content = checkedGltf(path, readWhole(path, 2 * limits.bytes + (64u << 20)), limits);
   tinygltf::TinyGLTF loader;
   loader.SetImageLoader(ignoreImage, nullptr);
-  std::size_t most = limits.bytes;
+  const std::filesystem::path folder = std::filesystem::path(path).parent_path();
+  OpenedBeside opened{folder.empty() ? "." : folder, limits.bytes};
   tinygltf::FsCallbacks files;
-  files.FileExists = [](const std::string& file, void*) { return std::filesystem::is_regular_file(file); };
+  files.FileExists = [](const std::string& file, void* of) { return static_cast<OpenedBeside*>(of)->mayOpen(file); };
   files.ExpandFilePath = [](const std::string& file, void*) { return file; };
-  files.ReadWholeFile = [](std::vector<unsigned char>* bytes, std::string* why, const std::string& file, void* left) {
+  files.ReadWholeFile = [](std::vector<unsigned char>* bytes, std::string* why, const std::string& file, void* of) {
     std::error_code failed;
     const auto size = std::filesystem::file_size(file, failed);
-    auto& room = *static_cast<std::size_t*>(left);
+    std::size_t& room = static_cast<OpenedBeside*>(of)->room;
     if (failed || size > room) return *why += failed ? failed.message() : "too long", false;
     room -= size;
     bytes->resize(size);
@@ -48,18 +63,18 @@ tinygltf::Model load(const std::string& path, const GltfLimits& limits) {
     return !!stream.read(reinterpret_cast<char*>(bytes->data()), static_cast<std::streamsize>(size));
   };
   files.WriteWholeFile = nullptr;
-  files.user_data = &most;
+  files.user_data = &opened;
   loader.SetFsCallbacks(files);
   tinygltf::Model model;
   std::string error, warning;
-  const std::string folder = std::filesystem::path(path).parent_path().string();
   const auto length = static_cast<unsigned>(content.size());
   bool loaded = false;
   try {
     loaded = content.compare(0, 4, "glTF") == 0
                  ? loader.LoadBinaryFromMemory(&model, &error, &warning,
-                                               reinterpret_cast<const unsigned char*>(content.data()), length, folder)
-                 : loader.LoadASCIIFromString(&model, &error, &warning, content.data(), length, folder);
+                                               reinterpret_cast<const unsigned char*>(content.data()), length,
+                                               opened.folder.string())
+                 : loader.LoadASCIIFromString(&model, &error, &warning, content.data(), length, opened.folder.string());
   } catch (const std::exception& thrown) {
     error = thrown.what();
   }

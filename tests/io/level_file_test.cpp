@@ -16,6 +16,7 @@ namespace {
 
 using Eigen::Vector3d;
 using testing::temporaryFile;
+using testing::temporaryPath;
 
 /// Volume by the divergence theorem: positive when the outsides are counter-clockwise.
 double volume(const Mesh& mesh) {
@@ -323,7 +324,8 @@ TEST(Gltf, WhatWouldLieSomewhereElseIsRefusedByName) {
   refused(squareWith(R"("mesh": 0, )", R"("mesh": 0, "extensions": {"EXT_mesh_gpu_instancing": {}}, )"),
           {"EXT_mesh_gpu_instancing"});
   for (const char* elsewhere : {"/etc/hostname", "../hidden.bin", "a/../../b.bin", "file:///etc/hostname",
-                                "http://refuge.example/a.bin", "C:\\\\a.bin", "..\\\\a.bin"}) {
+                                "http://refuge.example/a.bin", "%2e%2e/hidden.bin", "%2E%2E%2Fhidden.bin",
+                                "%2fetc/hostname", "a/%2e./../b.bin", "C:\\\\a.bin", "..\\\\a.bin"}) {
     const std::string text = squareGltf("", "[0]");
     const std::size_t from = text.find("data:"), to = text.find('"', from);
     refused(text.substr(0, from) + elsewhere + text.substr(to), {"buffer 0", "beside the file"});
@@ -370,6 +372,13 @@ TEST(Gltf, ABufferOfItsOwnLiesBesideTheFile) {
   testing::expectError([&] { readLevel(path); }, {"beside.bin"});
   std::ofstream(path.substr(0, path.size() - 4) + "bin", std::ios::binary) << unbase64(text.substr(comma, to - comma));
   EXPECT_EQ(readLevel(path).objects.at(0).mesh.triangles.size(), 2u);
+  // Not one of the folder that the program happens to run in.
+  const std::filesystem::path here = std::filesystem::current_path(), elsewhere = temporaryPath("elsewhere");
+  std::filesystem::create_directories(elsewhere);
+  std::filesystem::rename(path.substr(0, path.size() - 4) + "bin", elsewhere / "beside.bin");
+  std::filesystem::current_path(elsewhere);
+  testing::expectError([&] { readLevel(path); }, {"beside.bin"});
+  std::filesystem::current_path(here);
 }
 
 TEST(Gltf, StripsAndFansAreTriangles) {
