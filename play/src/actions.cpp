@@ -45,10 +45,11 @@ void App::toggleRecording(bool here) {
     io::writeWhole(options_.out + ".csv", io::writeTrace(recorded_->trace));
     if (!recorded_->trace.empty())
       io::writeWhole(options_.out + ".gltf", io::cameraMotion(recorded_->trace, design().design().name));
-    say(fmt::format("wrote {0}.take, {0}.frames, {0}.csv and {0}.gltf; to rehearse it: --aspect {1}{2}{3}",
-                    options_.out, session_.shown().aspect,
-                    stage_.ticksPerSecond() != 60 ? fmt::format(" --ticks {:g}", stage_.ticksPerSecond()) : "",
-                    recorded_->designChanged ? "; the design, the body or preferences changed on the way" : ""));
+    say(fmt::format(
+        "wrote {0}.take, {0}.frames, {0}.csv and {0}.gltf; to rehearse it: --aspect {1}{2}{3}", options_.out,
+        session_.shown().aspect,
+        stage_.ticksPerSecond() != 60 ? fmt::format(" --ticks {:g}", stage_.ticksPerSecond()) : "",
+        recorded_->designChanged ? "; the design, the body, controls or preferences changed on the way" : ""));
   } catch (const io::InputError& error) {
     say(error.what(), true);
   }

@@ -145,18 +145,19 @@ void App::deliver(const ControlEvent& event) {
              key = !mouse && !own && name.substr(0, 3) != "Pad" && name.substr(0, 5) != "Touch";
   const auto at = std::find(held_.begin(), held_.end(), event.control);
   const bool letGo = kindOf(event.control) == ControlKind::button && event.x == 0;
+  const ControlEvent now{0, event.control, event.x, event.y};
   if (letGo && (mouse || key)) {
     if (at == held_.end()) return;
     held_.erase(at);
-  } else if (!controlsMenu_.waiting() && ((mouse && pointerFree_) || (key && keysAreText()))) {
+  } else if (controlsMenu_.waiting() && !own && !letGo) {
+    // Pressed for the menu, not for the game, whether that goes on or waits.
+    return session_.controls().feed(now);
+  } else if ((mouse && pointerFree_) || (key && keysAreText())) {
     return;
   } else if (kindOf(event.control) == ControlKind::button && (mouse || key) && at == held_.end()) {
     held_.push_back(event.control);
   }
-  if (inHand_) return inHand_->thing.feed({0, event.control, event.x, event.y});
-  if (session_.replaying() && controlsMenu_.waiting())
-    return session_.controls().feed({0, event.control, event.x, event.y});
-  session_.feed(event);
+  inHand_ ? inHand_->thing.feed(now) : session_.feed(now);
 }
 
 void App::releaseHeld() {

@@ -115,12 +115,12 @@ void ControlsMenu::showAction(Session& session, const Bindings& bindings, const 
 void ControlsMenu::settle(Session& session) {
   if (!waiting_ || session.controls().waitingToBind()) return;
   waiting_ = false;
-  const Bindings& bindings = session.controls().bindings();
-  const BindAnswer& answer = session.controls().boundNext();
+  const Bindings bindings = session.controls().bindings();
+  const BindAnswer answer = session.controls().boundNext();
+  session.setBindings(bindings);  // also where nothing was bound: what was pressed for it is still down
   switch (answer.what) {
     case Bound::yes:
       said_ = bindings.nameOf(asked_.action) + " is bound";
-      session.setBindings(Bindings(bindings));
       changed_ = true;
       return;
     case Bound::already: said_ = "it was bound so already"; return;

@@ -180,7 +180,10 @@ void App::showSide() {
   }
   if (tab("controls")) {
     if (button("save controls", "into the controls file")) saveControls();
-    if (controlsMenu_.show(session_)) controlsChanged_ = true;
+    if (controlsMenu_.show(session_)) {
+      controlsChanged_ = true;
+      if (inHand_) inHand_->thing.setBindings(session_.controls().bindings(), preferences_);
+    }
     ImGui::EndTabItem();
   }
   if (tab("parts")) {

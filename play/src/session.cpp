@@ -127,6 +127,7 @@ void Session::setPreferences(const Preferences& preferences) {
 
 /// The mode stays; what is held must be pressed anew.
 void Session::setBindings(const Bindings& bindings) {
+  if (recording_) recording_->designChanged = true;
   bindings_ = bindings;
   const auto renew = [&](stage::Rehearsal& rehearsal) {
     PlayerControls& controls = rehearsal.controls();
@@ -144,6 +145,7 @@ void Session::setBindings(const Bindings& bindings) {
 
 void Session::tune(const Bindings& numbers) {
   if (!rehearsal_.controls().tune(numbers)) return;
+  if (recording_) recording_->designChanged = true;
   bindings_ = rehearsal_.controls().bindings();
   if (beside_) beside_->controls().tune(numbers);
 }

@@ -221,6 +221,38 @@ TEST_F(Playground, BindsAControlByPressingIt) {
   x("keyup k");
 }
 
+TEST_F(Playground, BindsWhileTimeStandsStillToo) {
+  start();
+  key("F9");
+  until([](const json& s) { return s["paused"] == true; });
+  click("tab controls");
+  click("bind jump 0");
+  until([](const json& s) { return s["waits_for_control"] == true; });
+  key("k");
+  until([](const json& s) { return s["waits_for_control"] == false; });
+  click("button inspect");
+  until([](const json& s) { return s["in_hand"] != ""; });
+  click("bind move 0");
+  until([](const json& s) { return s["waits_for_control"] == true; });
+  key("i");
+  until([](const json& s) { return s["waits_for_control"] == false; });
+  // Refused, and the key is up again afterwards.
+  click("bind crouch 0");
+  until([](const json& s) { return s["waits_for_control"] == true; });
+  key("s");
+  until([](const json& s) { return s["waits_for_control"] == false; });
+  click("button inspect");
+  key("F9");
+  const json stood = until([](const json& s) { return s["paused"] == false; });
+  x("keydown i");
+  until([&](const json& s) { return ahead(s) > ahead(stood) + 0.2; });
+  x("keyup i");
+  const json there = framesLater(20);
+  x("keydown s");
+  until([&](const json& s) { return ahead(s) < ahead(there) - 0.1; });
+  x("keyup s");
+}
+
 TEST_F(Playground, APadPlaysAndMayBeUnplugged) {
   start();
   const int device = SDL_JoystickAttachVirtual(SDL_JOYSTICK_TYPE_GAMECONTROLLER, 6, 15, 0);

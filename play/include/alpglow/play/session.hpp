@@ -25,7 +25,7 @@ struct Recording {
   io::Take take;
   std::vector<double> frameTimes;
   io::Trace trace;
-  /// The design, the preferences, the body or how it is drawn was another one for a part of it.
+  /// The design, the preferences, the controls, the body or how it is drawn was another one for a part of it.
   bool designChanged = false;
 };
 

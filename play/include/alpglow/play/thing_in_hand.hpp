@@ -25,6 +25,9 @@ class ThingInHand {
   const io::Level& level() const { return level_; }
   /// Looking turns it, zooming brings it closer, and moving sideways rolls it.
   PlayerControls& controls() { return controls_; }
+  void setBindings(const Bindings& bindings, const Preferences& preferences) {
+    controls_ = PlayerControls(bindings, preferences);
+  }
   void feed(const ControlEvent& event) { controls_.feed(event); }
   void frame(double dt);
   View view(double aspect) const { return inspection_.view(Eigen::Vector3d::Zero(), aspect); }
