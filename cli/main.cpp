@@ -11,6 +11,7 @@
 #include <cerrno>
 #include <csignal>
 #include <cstdio>
+#include <cstdlib>
 #include <cstring>
 #include <exception>
 #include <functional>
@@ -23,8 +24,9 @@ using namespace alpglow::cli;
 /// As `CLI::Range`, which lets through what is no number.
 CLI::Validator between(double low, double high) {
   return {[low, high](const std::string& text) {
-            double value = 0;
-            const bool in = CLI::detail::lexical_cast(text, value) && value >= low && value <= high;
+            char* end = nullptr;
+            const double value = std::strtod(text.c_str(), &end);
+            const bool in = end != text.c_str() && *end == '\0' && value >= low && value <= high;
             return in ? std::string() : fmt::format("{} is not in {:g} to {:g}", text, low, high);
           },
           fmt::format("FLOAT in [{:g} - {:g}]", low, high)};

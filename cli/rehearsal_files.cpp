@@ -60,8 +60,11 @@ void requireApart(const std::vector<std::string>& outputs, const std::vector<std
   namespace fs = std::filesystem;
   const auto same = [](const std::string& a, const std::string& b) {
     std::error_code none;
-    if (fs::equivalent(a, b, none)) return fs::is_regular_file(a, none);
-    return a == b && fs::path(a).lexically_normal() != "/dev/null";
+    const auto place = [&none](const std::string& path) {
+      return fs::weakly_canonical(fs::absolute(path, none), none);
+    };
+    if (fs::exists(a, none) && !fs::is_regular_file(a, none)) return false;  // a device or a pipe takes what it gets
+    return fs::equivalent(a, b, none) || place(a) == place(b);
   };
   for (std::size_t i = 0; i < outputs.size(); ++i) {
     if (outputs[i].empty()) continue;

@@ -12,12 +12,14 @@ namespace alpglow::cli {
 namespace {
 
 bool presses(const io::Take& take, const Bindings& bindings, Action action) {
+  std::vector<Control> controls;
+  for (const Mode& mode : bindings.modes) {
+    for (const Binding& binding : mode.bindings) {
+      if (binding.action == action) controls.push_back(binding.control);
+    }
+  }
   return std::any_of(take.events.begin(), take.events.end(), [&](const ControlEvent& event) {
-    return event.x != 0 && std::any_of(bindings.modes.begin(), bindings.modes.end(), [&](const Mode& mode) {
-             return std::any_of(mode.bindings.begin(), mode.bindings.end(), [&](const Binding& binding) {
-               return binding.action == action && binding.control == event.control;
-             });
-           });
+    return event.x != 0 && std::find(controls.begin(), controls.end(), event.control) != controls.end();
   });
 }
 

@@ -6,10 +6,11 @@
 #include <unistd.h>
 
 #include <cerrno>
-#include <cstdlib>
+#include <cstdio>
 #include <cstring>
 #include <filesystem>
 #include <fstream>
+#include <random>
 #include <utility>
 
 namespace alpglow::io {
@@ -70,13 +71,23 @@ bool takesBytes(const fs::path& path) {
   return text.compare(0, 5, "/dev/") == 0 || text.compare(0, 6, "/proc/") == 0;
 }
 
-/// As a file of this name has them, or as a new one would.
-mode_t permissionsOf(const fs::path& path) {
-  struct stat there = {};
-  if (::stat(path.c_str(), &there) == 0) return there.st_mode & 07777;
-  const mode_t mask = ::umask(0);
-  ::umask(mask);
-  return 0666 & ~mask;
+/// Opens a file that was not there before, beside a target, and says what it is called. What replaces something is
+/// nobody else's until it is complete; −1 where there can be none.
+int createBeside(const fs::path& target, bool replaces, std::string& name) {
+  std::random_device chance;
+  constexpr int tries = 100;
+  for (int i = 0; i < tries; ++i) {
+    name = fmt::format("{}.{:08x}", target.string(), chance());
+    const int file = ::open(name.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, replaces ? 0600 : 0666);
+    if (file >= 0 || errno != EEXIST) return file;
+  }
+  return -1;
+}
+
+/// Owner and permissions of another file, as far as one may give things away.
+bool takesAfter(int file, const struct stat& other) {
+  if (::fchown(file, other.st_uid, other.st_gid) != 0 && errno != EPERM) return false;
+  return ::fchmod(file, other.st_mode & 07777) == 0;
 }
 
 }  // namespace
@@ -110,12 +121,12 @@ void writeWhole(const std::string& path, std::string_view content) {
   if (takesBytes(target)) return writeWhole(target.string(), content);
   std::error_code none;
   if (fs::is_directory(target, none)) fail(path, EISDIR);
-  // Fresh, and nobody else's: what stands there under a likely name is neither followed nor overwritten.
-  std::string unfinished = target.string() + ".XXXXXX";
-  Descriptor file(::mkostemp(unfinished.data(), O_CLOEXEC));
+  struct stat there = {};
+  const bool replaces = ::stat(target.c_str(), &there) == 0;
+  std::string unfinished;
+  Descriptor file(createBeside(target, replaces, unfinished));
   if (file.get() < 0) fail(path, errno);
-  const bool written =
-      writeAll(file.get(), content) && ::fchmod(file.get(), permissionsOf(target)) == 0 && file.close();
+  const bool written = writeAll(file.get(), content) && (!replaces || takesAfter(file.get(), there)) && file.close();
   if (written && std::rename(unfinished.c_str(), target.c_str()) == 0) return;
   const int reason = errno;
   ::unlink(unfinished.c_str());

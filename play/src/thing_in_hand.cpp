@@ -43,18 +43,15 @@ InspectionSettings settingsFor(const io::Level& level) {
 
 int smallThingAhead(const io::Level& level, const View& view) {
   constexpr double longest = 1.2, farthest = 15;
-  const Eigen::Matrix3d toView = view.rotation().transpose();
-  const double high = std::tan(view.fieldOfView / 2);
   int best = -1;
   double least = 1;
   for (std::size_t i = 0; i < level.objects.size(); ++i) {
     const Eigen::AlignedBox3d bounds = boundsOf(level.objects[i]);
     if (level.objects[i].mover >= 0 || bounds.isEmpty() || bounds.diagonal().norm() > longest) continue;
-    const Vector3d seen = toView * (bounds.center() - view.position);
-    if (seen.z() > -0.1 || -seen.z() > farthest) continue;
-    const double x = seen.x() / (-seen.z() * high * view.aspect), y = seen.y() / (-seen.z() * high);
-    if (std::abs(x) >= 1 || std::abs(y) >= 1 || std::hypot(x, y) >= least) continue;
-    least = std::hypot(x, y);
+    const auto seen = view.onScreen(bounds.center());
+    if (!seen || (bounds.center() - view.position).norm() > farthest) continue;
+    if (seen->cwiseAbs().maxCoeff() >= 1 || seen->norm() >= least) continue;
+    least = seen->norm();
     best = static_cast<int>(i);
   }
   return best;

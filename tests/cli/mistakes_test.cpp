@@ -54,7 +54,7 @@ INSTANTIATE_TEST_SUITE_P(
                 "a sheet is a .png or a .jpg"},
         Mistake{"OverAnInput", "rehearse " + demo + "trail.camera.toml " + files + "--trace " + demo + "./corner.take",
                 "is read, and must not be written"},
-        Mistake{"Twice", rehearse + "--trace x.csv --motion x.csv", "would be written twice"},
+        Mistake{"Twice", rehearse + "--trace x.csv --motion ./x.csv", "would be written twice"},
         Mistake{"FullDisk", rehearse + "--trace /dev/full", "/dev/full: cannot be written: No space left"},
         Mistake{"NewTake", "new x.take", "goes by its ending: .camera.toml"},
         Mistake{"NewText", "new foo.txt", "goes by its ending: .camera.toml"},
