@@ -86,13 +86,15 @@ class App {
   void showParts();
   void showStrip();
   void showHelp();
+  bool button(const char* label, const char* tip, bool on = false);
+
+  // overlays.cpp: what is drawn over the picture
   void overlays();
   void showPlayed();
   void showInHand();
   void showHint(const char* enters);
   void showSaid();
   void drawOutside();
-  bool button(const char* label, const char* tip, bool on = false);
 
   panel::DesignPanel& design() { return slots_[active_].panel; }
   /// Of whatever is played: the level, or the thing in the hand.

@@ -1,6 +1,8 @@
 #include "alpglow/stage/scene.hpp"
 
+#include "corner_light.hpp"
 #include "figure.hpp"
+#include "meshes.hpp"
 #include "offscreen.hpp"
 #include "shaders.hpp"
 
@@ -8,7 +10,6 @@
 #include <Eigen/LU>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <deque>
 #include <optional>
@@ -75,111 +76,6 @@ std::vector<std::vector<Vertex>> levelVertices(const io::Level& level, int mover
     appendObject(objects.emplace_back(), object);
   }
   return objects;
-}
-
-/// Meshes of which those that are out of a picture are left out.
-class Meshes {
- public:
-  explicit Meshes(const std::vector<std::vector<Vertex>>& objects) : buffer_(joined(objects)) {
-    GLint first = 0;
-    for (const std::vector<Vertex>& object : objects) {
-      Eigen::AlignedBox3f bounds;
-      for (const Vertex& corner : object) bounds.extend(corner.position);
-      objects_.push_back({first, static_cast<GLsizei>(object.size()), bounds});
-      first += objects_.back().count;
-    }
-  }
-
-  void draw() const { buffer_.draw(); }
-  void draw(const Matrix4f& toClip) {
-    firsts_.clear();
-    counts_.clear();
-    for (const Object& object : objects_) {
-      if (outside(object.bounds, toClip)) continue;
-      firsts_.push_back(object.first);
-      counts_.push_back(object.count);
-    }
-    buffer_.draw(firsts_, counts_);
-  }
-
- private:
-  struct Object {
-    GLint first;
-    GLsizei count;
-    Eigen::AlignedBox3f bounds;
-  };
-  static std::vector<Vertex> joined(const std::vector<std::vector<Vertex>>& objects) {
-    std::vector<Vertex> all;
-    for (const std::vector<Vertex>& object : objects) all.insert(all.end(), object.begin(), object.end());
-    return all;
-  }
-  /// All corners are beyond one and the same plane.
-  static bool outside(const Eigen::AlignedBox3f& bounds, const Matrix4f& toClip) {
-    for (int side = 0; side < 5; ++side) {
-      const int axis = side / 2;
-      const Eigen::RowVector4f plane =
-          side == 4 ? Eigen::RowVector4f(toClip.row(3))
-                    : Eigen::RowVector4f(toClip.row(3) + (side % 2 == 0 ? 1.0f : -1.0f) * toClip.row(axis));
-      Vector3f farthest;
-      for (int i = 0; i < 3; ++i) farthest[i] = plane[i] > 0 ? bounds.max()[i] : bounds.min()[i];
-      if (plane.head<3>().dot(farthest) + plane[3] < 0) return true;
-    }
-    return false;
-  }
-
-  VertexBuffer buffer_;
-  std::vector<Object> objects_;
-  std::vector<GLint> firsts_;
-  std::vector<GLsizei> counts_;
-};
-
-/// The light of lanterns at a corner, as the shaders have it for a pixel.
-Vector3f lanternLight(const Vertex& corner, const std::vector<Vector3f>& lanterns) {
-  Vector3f light = Vector3f::Zero();
-  for (const Vector3f& lantern : lanterns) {
-    const Vector3f to = lantern - corner.position;
-    const float square = to.squaredNorm(), facing = std::max(corner.normal.dot(to) / std::sqrt(square + 1e-4f), 0.0f);
-    light += Vector3f(1, 0.66f, 0.30f) * ((0.35f + 0.65f * facing) * 1.5f / (1 + 0.9f * square));
-  }
-  return light;
-}
-
-/// Triangles near lanterns in pieces so small that light by corners shows no corners.
-void appendPieces(std::vector<Vertex>& pieces, const std::array<Vertex, 3>& whole,
-                  const std::vector<Vector3f>& lanterns) {
-  constexpr float small = 1.5f, lit = 2.5f;
-  std::size_t longest = 0;
-  const auto edge = [&whole](std::size_t i) { return (whole[(i + 1) % 3].position - whole[i].position).norm(); };
-  for (std::size_t i = 1; i < 3; ++i) longest = edge(i) > edge(longest) ? i : longest;
-  const Vector3f middle = (whole[0].position + whole[1].position + whole[2].position) / 3;
-  const bool near = std::any_of(lanterns.begin(), lanterns.end(), [&](const Vector3f& lantern) {
-    return (lantern - middle).norm() < lit + edge(longest);
-  });
-  if (!near || edge(longest) < small) {
-    for (Vertex corner : whole) {
-      corner.lantern = lanternLight(corner, lanterns);
-      pieces.push_back(corner);
-    }
-    return;
-  }
-  Vertex half = whole[longest];
-  half.position = (whole[longest].position + whole[(longest + 1) % 3].position) / 2;
-  std::array<Vertex, 3> first = whole, second = whole;
-  first[(longest + 1) % 3] = half;
-  second[longest] = half;
-  appendPieces(pieces, first, lanterns);
-  appendPieces(pieces, second, lanterns);
-}
-
-std::vector<std::vector<Vertex>> litByCorners(const std::vector<std::vector<Vertex>>& objects,
-                                              const std::vector<Vector3f>& lanterns) {
-  std::vector<std::vector<Vertex>> lit;
-  for (const std::vector<Vertex>& object : objects) {
-    std::vector<Vertex>& pieces = lit.emplace_back();
-    for (std::size_t i = 0; i + 2 < object.size(); i += 3)
-      appendPieces(pieces, {object[i], object[i + 1], object[i + 2]}, lanterns);
-  }
-  return lit;
 }
 
 /// Those that do not move.

@@ -9,10 +9,9 @@
 namespace alpglow {
 namespace {
 
+using testing::demo;
 using testing::temporaryFile;
 using testing::temporaryPath;
-
-const std::string demo = ALPGLOW_DEMO "/";
 
 struct Broken {
   const char* name;

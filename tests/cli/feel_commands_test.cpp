@@ -16,10 +16,10 @@
 namespace alpglow {
 namespace {
 
+using testing::demo;
 using testing::temporaryFile;
 using testing::temporaryPath;
 
-const std::string demo = ALPGLOW_DEMO "/";
 const std::string cornerTake = " --level " + demo + "refuge.level.toml --take " + demo + "corner.take";
 const std::string cornerFiles = demo + "trail.camera.toml" + cornerTake;
 

@@ -11,10 +11,10 @@
 namespace alpglow {
 namespace {
 
+using testing::demo;
 using testing::temporaryFile;
 using testing::temporaryPath;
 
-const std::string demo = ALPGLOW_DEMO "/";
 const std::string files = "--level " + demo + "refuge.level.toml --take " + demo + "corner.take ";
 const std::string rehearse = "rehearse " + demo + "trail.camera.toml " + files;
 

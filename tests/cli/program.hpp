@@ -8,6 +8,8 @@
 
 namespace alpglow::testing {
 
+inline const std::string demo = ALPGLOW_DEMO "/";
+
 struct Ran {
   int code = -1;
   std::string output;  // both streams
