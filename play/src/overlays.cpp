@@ -75,11 +75,11 @@ void App::showSaid() {
   constexpr double readFor = 6;
   if (clock_ >= saidAt_ + (saidBad_ ? 3 * readFor : readFor)) return;
   const float room = view_.width - 24, font = ImGui::GetFontSize();
-  ImDrawList& front = *ImGui::GetForegroundDrawList();
+  ImDrawList& draw = *ImGui::GetBackgroundDrawList();  // beneath whatever is opened over the picture
   const ImVec2 size = ImGui::CalcTextSize(said_.c_str(), nullptr, false, room);
   const ImVec2 at(view_.x + 12, view_.y + view_.height - font * 4.2f - size.y);
-  front.AddRectFilled({at.x - 6, at.y - 4}, {at.x + size.x + 6, at.y + size.y + 4}, IM_COL32(20, 21, 28, 225), 3);
-  front.AddText(nullptr, 0, at, saidBad_ ? Colours::bad : Colours::text, said_.c_str(), nullptr, room);
+  draw.AddRectFilled({at.x - 6, at.y - 4}, {at.x + size.x + 6, at.y + size.y + 4}, IM_COL32(20, 21, 28, 225), 3);
+  draw.AddText(nullptr, 0, at, saidBad_ ? Colours::bad : Colours::text, said_.c_str(), nullptr, room);
 }
 
 void App::overlays() {
