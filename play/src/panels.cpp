@@ -13,7 +13,6 @@
 
 namespace alpglow::play {
 
-using panel::Colours;
 using panel::ShownItems;
 
 namespace {
