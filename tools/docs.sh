@@ -1,7 +1,11 @@
 #!/usr/bin/env bash
-# Makes the site of all documents and the reference under build/site, and follows every link within it.
+# Makes the site of all documents and the reference under build/site, and follows every link within it. A table without a
+# head is none.
 set -euo pipefail
 cd "$(dirname "$0")/.."
+awk 'FNR == 1 { rows = 0; code = 0 } /^```/ { code = !code } { rows = !code && /^\|/ ? rows + 1 : 0 }
+  rows == 2 && !/^\|[-:| ]+\|$/ { print "docs: " FILENAME ":" FNR ": not the second line of a table"; bad = 1 } END { exit bad }' \
+  ./*.md docs/*.md >&2
 site=build/site
 rm -rf "$site"
 mkdir -p "$site"

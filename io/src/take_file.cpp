@@ -117,7 +117,7 @@ class TakeReader {
       throw InputError(path_,
                        fmt::format("ends at {} s, but an event lies at {} s", take_.length, take_.events.back().time));
     }
-    return take_;
+    return std::move(take_);
   }
 
  private:

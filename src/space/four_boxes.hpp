@@ -16,10 +16,18 @@ namespace alpglow {
 
 /// One number for each of the four.
 using Four = Eigen::Array4f;
-constexpr float never = std::numeric_limits<float>::infinity();
+
+/// Where a question reaches each of four boxes, and up to where it would count.
+struct Reach {
+  Four at, until;
+  bool reaches(std::size_t which) const {
+    const auto i = static_cast<Eigen::Index>(which);
+    return at[i] <= until[i];
+  }
+};
 
 /// Metres, in a question about places and lengths up to this.
-inline double slackOf(double farthest) { return 1e-6 + 1e-6 * farthest; }
+inline double slackOf(double size) { return 1e-6 + 1e-6 * size; }
 
 /// Bounds from the middle.
 inline void setBox(BoxesOfFour& boxes, std::size_t which, const Bounds& bounds) {
@@ -59,15 +67,15 @@ class Way {
     }
   }
 
-  /// The way until then within `length`, or `never`.
-  Four enters(const BoxesOfFour& boxes, double length) const {
+  /// The way until then, within `length`.
+  Reach enters(const BoxesOfFour& boxes, double length) const {
     Four enter = Four::Zero(), leave = Four::Constant(static_cast<float>(length + slack_));
     for (int axis = 0; axis < 3; ++axis) {
       const Four low = lowOf(boxes, axis), high = highOf(boxes, axis);
       enter = enter.max(((forward_[axis] ? low : high) - near_[axis]) * inverse_[axis]);
       leave = leave.min(((forward_[axis] ? high : low) - far_[axis]) * inverse_[axis]);
     }
-    return (enter <= leave).select(enter, Four::Constant(never));
+    return {enter, leave};
   }
 
  private:
@@ -76,7 +84,7 @@ class Way {
   bool forward_[3];
 };
 
-/// 0 for each box that touches the bounds, and `never` for the others.
+/// How far boxes are apart from bounds along any axis; not at all where they touch.
 class Nearby {
  public:
   explicit Nearby(const Bounds& bounds) {
@@ -86,11 +94,11 @@ class Nearby {
       high_[axis] = static_cast<float>(bounds.high[axis] + slack);
     }
   }
-  Four operator()(const BoxesOfFour& boxes) const {
+  Reach operator()(const BoxesOfFour& boxes) const {
     Four apart = Four::Constant(-1);
     for (int axis = 0; axis < 3; ++axis)
       apart = apart.max((lowOf(boxes, axis) - high_[axis]).max(low_[axis] - highOf(boxes, axis)));
-    return (apart <= 0).select(Four::Zero(), Four::Constant(never));
+    return {apart, Four::Zero()};
   }
 
  private:
@@ -102,13 +110,14 @@ class Away {
  public:
   explicit Away(const Eigen::Vector3d& point)
       : point_(point.cast<float>()), slack_(static_cast<float>(slackOf(point.lpNorm<Eigen::Infinity>()))) {}
-  Four operator()(const BoxesOfFour& boxes) const {
+  Reach operator()(const BoxesOfFour& boxes, double range) const {
     Four square = Four::Zero();
     for (int axis = 0; axis < 3; ++axis) {
       const Four beside = (lowOf(boxes, axis) - point_[axis]).max(point_[axis] - highOf(boxes, axis)).max(0);
       square += beside * beside;
     }
-    return square.sqrt() * (1 - 1e-6f) - slack_;
+    constexpr double most = 1e30;  // what is empty is farther
+    return {square.sqrt() * (1 - 1e-6f) - slack_, Four::Constant(static_cast<float>(std::min(range, most)))};
   }
 
  private:

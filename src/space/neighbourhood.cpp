@@ -3,8 +3,10 @@
 #include "four_boxes.hpp"
 
 #include <algorithm>
+#include <limits>
 #include <new>
 #include <type_traits>
+#include <utility>
 
 namespace alpglow {
 
@@ -12,7 +14,11 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double beside = 1e-6;  // metres for the rounding of bounds
+constexpr double beside = 1e-6;         // metres for the rounding of bounds
+constexpr std::size_t fewRoots = 3;     // … that each question asks without a level above
+constexpr std::size_t fewReached = 24;  // of so many the nearest is picked; more are sorted
+
+std::size_t foursFor(std::size_t count) { return (count + 3) / 4; }
 
 /// How far a way goes within bounds in which it starts.
 double wayWithin(const Bounds& bounds, const Vector3d& from, const Vector3d& direction, double length) {
@@ -27,10 +33,12 @@ double wayWithin(const Bounds& bounds, const Vector3d& from, const Vector3d& dir
 }  // namespace
 
 Neighbourhood::Neighbourhood(const Surroundings& world, std::size_t most, std::size_t planesEach) : world_(world) {
+  most = std::min<std::size_t>(most, fewRoots << 2 * levels);
   list_.entries.resize(most);
-  list_.each.resize(most / 4 + 1);
-  list_.blocks.resize(most / 16 + 1);
+  std::size_t fours = most;
+  for (std::vector<BoxesOfFour>& level : list_.boxes) level.resize(fours = fours / 4 + 1);
   list_.planes.resize(most * planesEach);
+  list_.reached.resize(2 * most + 16);
 }
 
 void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
@@ -39,15 +47,26 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
   list_.count = list_.planeCount = list_.movingCount = 0;
   list_.bounds = bounds;
   list_.middle = bounds.centre();
-  list_.overflowed = list_.anyLarge = false;
+  list_.overflowed = false;
+  list_.stops = 0;
   auto entered = [this](const auto& shape, const Thing& thing) { enter(shape, thing); };
   ForEachFound<decltype(entered)> found(entered);
   world_.list(bounds, found);
   list_.cutShort = !found.complete();
-  for (std::size_t four = 0; 4 * four < list_.count; ++four) {
-    if (four % 4 == 0) list_.blocks[four / 4] = BoxesOfFour();
-    setBoxAround(list_.blocks[four / 4], four % 4, list_.each[four]);
+  stackFours();
+}
+
+void Neighbourhood::stackFours() const {
+  std::size_t level = 0, fours = foursFor(list_.count);
+  for (; fours > fewRoots; ++level, fours = foursFor(fours)) {
+    for (std::size_t i = 0; i < fours; ++i) {
+      BoxesOfFour& around = list_.boxes[level + 1][i / 4];
+      if (i % 4 == 0) around = BoxesOfFour();
+      setBoxAround(around, i % 4, list_.boxes[level][i]);
+    }
   }
+  list_.top = level;
+  list_.roots = static_cast<std::uint32_t>(fours);
 }
 
 template <class Shape>
@@ -67,7 +86,8 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
   static_assert(std::is_trivially_destructible_v<Shape>);
   const Bounds bounds = boundsOf(shape);
   const bool moves = thing.motion.moves() && list_.movingCount < list_.moving.size();
-  const bool near = list_.bounds.touches(moves ? bounds.grown(comesCloserBy(thing.motion, bounds)) : bounds);
+  const bool near = list_.bounds.touches(bounds) ||
+                    (moves && list_.bounds.touches(bounds.grown(comesCloserBy(thing.motion, bounds))));
   if (list_.overflowed || !near) return;
   list_.overflowed = list_.count == list_.entries.size();
   if (list_.overflowed) return;
@@ -78,15 +98,16 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
     std::copy(shape.planes.begin(), shape.planes.end(), planes);
     list_.planeCount += shape.planes.size();
   }
-  BoxesOfFour& four = list_.each[list_.count / 4];
+  BoxesOfFour& four = list_.boxes[0][list_.count / 4];
   if (list_.count % 4 == 0) four = BoxesOfFour();
   setBox(four, list_.count % 4, bounds.moved(-list_.middle));
-  if (moves) list_.moving[list_.movingCount++] = static_cast<std::uint32_t>(list_.count);
+  if (moves) list_.moving[list_.movingCount++] = {static_cast<std::uint32_t>(list_.count), thing.motion};
   Entry& entry = list_.entries[list_.count++];
   entry.moves = moves;
   entry.kind = kindOf<Shape>();
-  entry.thing = thing;
-  list_.anyLarge = list_.anyLarge || (thing.stops & Purpose::large) != 0;
+  entry.stops = thing.stops;
+  entry.id = thing.id;
+  list_.stops |= thing.stops;
   [[maybe_unused]] Shape* const kept = new (entry.shape.data()) Shape(shape);
   if constexpr (std::is_same_v<Shape, Hull>) kept->planes = {planes, shape.planes.size()};
 }
@@ -105,68 +126,65 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
   }
 }
 
-/// Everything whose bounds the question reaches, which is whom `ask` does not find at `never`; by fours, the nearest
-/// first, and none that is farther than `limit` has become meanwhile.
+/// Everything whose bounds the question reaches, as `ask` says; the nearest first, and none that is farther than
+/// `limit` has become meanwhile. Level by level, so that one answer does not wait for the other.
 template <class Ask, class Visit>
 void Neighbourhood::forEachNear(const double& limit, Ask&& ask, std::uint32_t purpose, Visit&& visitEach) const {
-  const auto visitFour = [&](std::size_t start) {
-    const Four each = ask(list_.each[start / 4]);
-    for (std::size_t i = 0; i < std::min<std::size_t>(4, list_.count - std::min(start, list_.count)); ++i) {
-      const float after = each[static_cast<Eigen::Index>(i)];
-      if (after == never || static_cast<double>(after) > limit) continue;
-      const Entry& entry = list_.entries[start + i];
-      if ((entry.thing.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
-    }
-  };
-  struct Reached {
-    float after;
-    std::size_t start;
-  };
-  std::array<Reached, 48> inOrder;
-  std::size_t count = 0;
-  for (std::size_t block = 0; 16 * block < list_.count; ++block) {
-    const Four fours = ask(list_.blocks[block]);
-    for (std::size_t i = 0; i < 4; ++i) {
-      const Reached reached{fours[static_cast<Eigen::Index>(i)], 16 * block + 4 * i};
-      if (reached.after == never) continue;
-      if (count == inOrder.size()) {
-        visitFour(reached.start);
-        continue;
+  std::vector<Reached>& reached = list_.reached;
+  std::size_t begin = 0, end = 0;
+  for (std::uint32_t i = 0; i < list_.roots; ++i) reached[end++] = {0, i};
+  for (std::size_t level = list_.top + 1; level-- > 0;) {
+    for (const std::size_t last = end; begin < last; ++begin) {
+      const std::uint32_t four = reached[begin].which;
+      const Reach reach = ask(list_.boxes[level][four]);
+      for (std::uint32_t i = 0; i < 4; ++i) {
+        reached[end] = {reach.at[i], 4 * four + i};
+        end += reach.reaches(i) ? 1 : 0;
       }
-      std::size_t at = count++;
-      for (; at > 0 && inOrder[at - 1].after > reached.after; --at) inOrder[at] = inOrder[at - 1];
-      inOrder[at] = reached;
     }
   }
-  for (std::size_t i = 0; i < count && static_cast<double>(inOrder[i].after) <= limit; ++i) visitFour(inOrder[i].start);
+  // What is reached at the same place stays in the order of the list.
+  const auto at = [&reached](std::size_t i) { return reached.begin() + static_cast<std::ptrdiff_t>(i); };
+  constexpr Reached visited{std::numeric_limits<float>::infinity(), 0};
+  const bool few = end - begin <= fewReached;
+  if (!few)
+    std::sort(at(begin), at(end),
+              [](const Reached& a, const Reached& b) { return a.at < b.at || (a.at == b.at && a.which < b.which); });
+  for (std::size_t each = begin; each < end; ++each) {
+    std::size_t nearest = few ? begin : each;
+    for (std::size_t i = begin + 1; few && i < end; ++i) nearest = reached[i].at < reached[nearest].at ? i : nearest;
+    const Reached next = std::exchange(reached[nearest], visited);
+    if (static_cast<double>(next.at) > limit) return;
+    const Entry& entry = list_.entries[next.which];
+    if ((entry.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
+  }
 }
 
-Contact Neighbourhood::first(FirstContact first, double radius, std::uint32_t purpose, bool stillOnly) const {
+Contact Neighbourhood::first(FirstContact& first, double radius, std::uint32_t purpose, bool stillOnly) const {
   if (list_.cutShort) return noAnswer();
   const Way way(first.from() - list_.middle, first.direction(), first.distance(), radius);
   forEachNear(
       first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose,
       [&](const auto& shape, const Entry& entry) {
-        if (!stillOnly || !entry.moves) first(shape, entry.thing);
+        if (!stillOnly || !entry.moves) first.meet(shape, entry.id);
       });
   return first.contact();
 }
 
 Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement, double radius,
                              Purpose::Bit purpose) const noexcept {
-  const FirstContact first(from, displacement, radius, purpose);
+  FirstContact first(from, displacement, radius, purpose);
   if (!first.moves()) return first.contact();
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
-  const bool none = purpose == Purpose::large && !list_.anyLarge && !list_.cutShort;
+  const bool none = purpose == Purpose::large && (list_.stops & Purpose::large) == 0 && !list_.cutShort;
   if (answers(way)) return none ? first.contact() : this->first(first, radius, purpose);
   return purpose == Purpose::large ? world_.sweepLarge(from, displacement, radius)
                                    : world_.sweep(from, displacement, radius);
 }
 
 bool Neighbourhood::anyMoves(const RigidMotion& from) const noexcept {
-  return list_.open && std::any_of(moving().begin(), moving().end(), [&](std::uint32_t i) {
-           return list_.entries[i].thing.motion.seenFrom(from).moves();
-         });
+  return list_.open && std::any_of(moving().begin(), moving().end(),
+                                   [&](const Moving& each) { return each.motion.seenFrom(from).moves(); });
 }
 
 /// What moves is asked where it is, from where its motion will not have taken the question yet.
@@ -176,18 +194,19 @@ Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displace
   const FirstContact whole(from, displacement, radius, Purpose::camera);
   if (!whole.moves() || list_.movingCount == 0 || !answers(way))
     return swept(from, displacement, radius, Purpose::camera);
-  Contact contact = first(whole, radius, Purpose::camera, true);
-  for (const std::uint32_t i : moving()) {
-    const Entry& entry = list_.entries[i];
-    if ((entry.thing.stops & Purpose::camera) == 0) continue;
-    const RigidMotion motion = entry.thing.motion.seenFrom(later.from);
+  FirstContact still = whole;
+  Contact contact = first(still, radius, Purpose::camera, true);
+  for (const Moving& each : moving()) {
+    const Entry& entry = list_.entries[each.entry];
+    if ((entry.stops & Purpose::camera) == 0) continue;
+    const RigidMotion motion = each.motion.seenFrom(later.from);
     const double seconds = motion.moves() ? later.seconds : 0;
     const Rotation turn = motion.turnIn(seconds);
     const Vector3d start = seconds > 0 ? motion.pointBefore(seconds, from) : from;
     FirstContact then(start, turn.conjugate() * Vector3d(whole.direction() * contact.distance), radius,
                       Purpose::camera);
     visit(entry, [&](const auto& shape) {
-      if (seconds == 0 || nearestTo(shape, start).distance > radius) then(shape, entry.thing);
+      if (seconds == 0 || nearestTo(shape, start).distance > radius) then.meet(shape, entry.id);
     });
     if (!then.moves() || !then.contact().hit()) continue;
     contact = then.contact();
@@ -202,7 +221,8 @@ Contact Neighbourhood::ray(const Vector3d& from, const Vector3d& displacement, P
   const double length = whole.distance();
   const double here = wayWithin(list_.bounds.grown(-beside), from, whole.direction(), length);
   const Vector3d edge = here * whole.direction();
-  Contact contact = first(FirstContact(from, edge, 0, purpose), 0, purpose);
+  FirstContact within(from, edge, 0, purpose);
+  Contact contact = first(within, 0, purpose);
   if (contact.hit() || here >= length || list_.cutShort) return contact;
   Contact beyond = world_.cast(from + edge, displacement - edge, purpose);
   beyond.distance += here;
@@ -214,10 +234,7 @@ double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
   if (list_.cutShort) return noAnswer().distance;
   double nearest = range;
   const Away away(point - list_.middle);
-  const auto within = [&](const BoxesOfFour& boxes) {
-    const Four at = away(boxes);
-    return Four((at <= static_cast<float>(nearest)).select(at, Four::Constant(never)));
-  };
+  const auto within = [&](const BoxesOfFour& boxes) { return away(boxes, nearest); };
   forEachNear(nearest, within, Purpose::camera,
               [&](const auto& shape, const Entry&) { nearest = std::min(nearest, nearestTo(shape, point).distance); });
   return world_.isInside(point) ? 0 : nearest;

@@ -227,8 +227,6 @@ Touch sweep(const Hull& hull, const Vector3d& from, const Vector3d& direction, d
                      stretch.enter());
 }
 
-Bounds boundsOf(const Triangle& t) { return {t.a.cwiseMin(t.b).cwiseMin(t.c), t.a.cwiseMax(t.b).cwiseMax(t.c)}; }
-
 Bounds boundsOf(const Capsule& c) { return Bounds::around(c.a).with(c.b).grown(c.radius); }
 
 Bounds boundsOf(const Box& box) {

@@ -3,6 +3,7 @@
 #include <Eigen/Geometry>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace alpglow {
@@ -13,7 +14,8 @@ namespace {
 
 constexpr double contactBand = 1e-6;
 constexpr double slack = 1e-6;
-constexpr double flat = 1e-14;  // the square of the sine of an angle that is no angle
+constexpr double flat = 1e-14;        // the square of the sine of an angle that is no angle
+constexpr double lengthwise = 1e-12;  // the same of a way along an edge: what is across of it is rounding
 
 /// Start of the stretch of t in which a·t² + 2·b·t + c ≤ 0, or `none` where there is no such stretch.
 double enteringRoot(double a, double b, double c, double none) {
@@ -109,14 +111,23 @@ double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction
     if (nearest.squaredNorm() <= (radius + contactBand) * (radius + contactBand))
       return nearest.dot(direction) > 0 ? 0.0 : length;
   }
+  // Seen along its way the sphere is a disc: it passes an edge whose line it misses, and what lies beyond of it.
+  const std::array<const Vector3d*, 3> corners{&triangle.a, &triangle.b, &triangle.c};
+  std::array<bool, 3> passes{};
+  for (std::size_t i = 0; i < 3; ++i) {
+    const Vector3d edge = *corners[(i + 1) % 3] - *corners[i], across = edge.cross(direction);
+    const double acrossSquare = across.squaredNorm(), most = reach * reach * acrossSquare;
+    const double line = across.dot(*corners[i]), opposite = across.dot(*corners[(i + 2) % 3]);
+    passes[i] = line * line > most && acrossSquare > lengthwise * edge.squaredNorm();
+    if (passes[i] && line * opposite > 0 && opposite * opposite > most) return length;
+  }
   double first = faceContact(triangle, normal, height, direction, length, radius);
   // Who touches the plane inside of the triangle first has touched no edge before.
   if (startsApart && first < length) return first;
-  first = std::min(first, edgeContact(triangle.a, triangle.b, direction, length, radius));
-  first = std::min(first, edgeContact(triangle.b, triangle.c, direction, length, radius));
-  first = std::min(first, edgeContact(triangle.c, triangle.a, direction, length, radius));
-  for (const Vector3d* corner : {&triangle.a, &triangle.b, &triangle.c}) {
-    first = std::min(first, sphereContact(*corner, direction, length, radius));
+  for (std::size_t i = 0; i < 3; ++i) {
+    if (passes[i]) continue;
+    first = std::min(first, edgeContact(*corners[i], *corners[(i + 1) % 3], direction, length, radius));
+    if (!passes[(i + 2) % 3]) first = std::min(first, sphereContact(*corners[i], direction, length, radius));
   }
   return first;
 }

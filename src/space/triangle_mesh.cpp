@@ -132,7 +132,7 @@ std::int32_t TriangleMesh::build(Range range, int depth, std::vector<std::uint32
   return static_cast<std::int32_t>(index);
 }
 
-/// Depth first, whom `ask` finds nearer before the others; whom it finds at `never`, or farther than `limit` has become
+/// Depth first, whom `ask` reaches before the others; whom it does not reach, or farther than `limit` has become
 /// meanwhile, is left out. `leaf` gets each triangle's index.
 template <class Ask, class Leaf>
 void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
@@ -147,13 +147,14 @@ void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
   for (;;) {
     if (now.node >= 0) {
       const Node& node = nodes_[static_cast<std::size_t>(now.node)];
-      const Four at = ask(node.boxes);
+      const Reach reach = ask(node.boxes);
       const std::size_t others = waiting;
-      for (int i = 0; i < 4; ++i) {
-        if (!(at[i] < never)) continue;
+      for (std::size_t i = 0; i < 4; ++i) {
+        if (!reach.reaches(i)) continue;
+        const float at = reach.at[static_cast<Eigen::Index>(i)];
         std::size_t place = waiting++;  // the nearest last
-        for (; place > others && later[place - 1].at < at[i]; --place) later[place] = later[place - 1];
-        later[place] = {at[i], node.child[i]};
+        for (; place > others && later[place - 1].at < at; --place) later[place] = later[place - 1];
+        later[place] = {at, node.child[i]};
       }
     } else {
       const auto code = static_cast<std::size_t>(-1 - now.node);
@@ -166,8 +167,31 @@ void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
   }
 }
 
+/// In any order; without branches where it is open whether a box is reached, and by how many.
 void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
-  walk(unlimited, Nearby(bounds.moved(-middle_)), [&](std::size_t i) { found.add(triangles_[i], thing(i)); });
+  if (triangles_.empty()) return;
+  const Nearby nearby(bounds.moved(-middle_));
+  std::array<std::int32_t, deepest + 1> later;
+  std::size_t waiting = 0;
+  const auto each = [&](std::int32_t leaf) {
+    const auto code = static_cast<std::size_t>(-1 - leaf);
+    for (std::size_t i = code / 8; i < code / 8 + code % 8; ++i) found.add(triangles_[i], thing(i));
+  };
+  if (root_ < 0) return each(root_);
+  later[waiting++] = root_;
+  while (waiting > 0) {
+    const Node& node = nodes_[static_cast<std::size_t>(later[--waiting])];
+    const Reach reach = nearby(node.boxes);
+    std::array<std::int32_t, 4> leaves;
+    std::size_t leafCount = 0;
+    for (std::size_t i = 0; i < 4; ++i) {
+      const bool reached = reach.reaches(i), isLeaf = node.child[i] < 0;
+      later[waiting] = leaves[leafCount] = node.child[i];
+      waiting += reached && !isLeaf;
+      leafCount += reached && isLeaf;
+    }
+    for (std::size_t i = 0; i < leafCount; ++i) each(leaves[i]);
+  }
 }
 
 Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, double radius,
@@ -184,7 +208,9 @@ Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, 
 double TriangleMesh::room(const Vector3d& point, double range) const noexcept {
   double nearest = range;
   if (!point.allFinite() || !std::isfinite(range)) return nearest;
-  walk(nearest, Away(point - middle_), [&](std::size_t i) {
+  const Away away(point - middle_);
+  const auto within = [&](const BoxesOfFour& boxes) { return away(boxes, nearest); };
+  walk(nearest, within, [&](std::size_t i) {
     if ((thing(i).stops & Purpose::camera) != 0) nearest = std::min(nearest, nearestTo(triangles_[i], point).distance);
   });
   return encloses(point) ? 0 : nearest;

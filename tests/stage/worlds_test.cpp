@@ -119,6 +119,46 @@ TEST(Neighbourhood, FallsBackWhereItHasNoRoomAndSaysSo) {
   }
 }
 
+/// Balls without order, listed in full.
+class Balls final : public Surroundings {
+ public:
+  explicit Balls(std::size_t count) {
+    testing::Random random(static_cast<unsigned>(count));
+    for (std::size_t i = 0; i < count; ++i) {
+      const Vector3d centre = random.point(6);
+      balls_.push_back({centre, centre, random.between(0.01, 0.2)});
+    }
+  }
+  void list(const Bounds&, Found& found) const noexcept override {
+    for (std::size_t i = 0; i < balls_.size(); ++i) found.add(balls_[i], Thing{static_cast<ObstacleId>(i)});
+  }
+
+ private:
+  std::vector<Capsule> balls_;
+};
+
+TEST(Neighbourhood, AnswersAsItsWorldHoweverMuchIsNear) {
+  for (const std::size_t count : {0, 1, 4, 5, 12, 13, 16, 17, 48, 49, 63, 65, 200, 777, 2048}) {
+    const Balls balls(count);
+    const Neighbourhood near(balls);
+    testing::Random random(7);
+    for (const double reach : {9.0, 1e30, 1e150}) {
+      static_cast<const Obstacles&>(near).gather(Bounds::around({0, 0, 0}, reach));
+      ASSERT_EQ(near.size(), count);
+      for (int i = 0; i < 40; ++i) {
+        const Vector3d from = random.point(5), way = i % 8 == 0 ? Vector3d::UnitX() * reach / 2 : random.point(1.5);
+        const Contact listed = near.sweep(from, way, 0.15), asked = balls.sweep(from, way, 0.15);
+        ASSERT_EQ(listed.distance, asked.distance) << count << " within " << reach;
+        ASSERT_EQ(listed.obstacle, asked.obstacle);
+        ASSERT_NEAR(near.cast(from, way, Purpose::aim).distance, balls.cast(from, way, Purpose::aim).distance,
+                    1e-12 * way.norm());
+        ASSERT_EQ(near.clearance(from, 2), balls.clearance(from, 2));
+        ASSERT_EQ(near.clearance(from, reach / 3), balls.clearance(from, reach / 3));
+      }
+    }
+  }
+}
+
 TEST(Worlds, KnowInsideFromOutside) {
   io::Level level;
   level.objects.push_back({"block", "stone", {}, io::boxMesh({0, 0, 0}, {2, 2, 2}, 0.3), true});

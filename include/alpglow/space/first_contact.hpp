@@ -30,9 +30,13 @@ class FirstContact {
 
   template <class Shape>
   void operator()(const Shape& shape, const Thing& thing) {
-    if ((thing.stops & purpose_) == 0) return;
+    if ((thing.stops & purpose_) != 0) meet(shape, thing.id);
+  }
+  /// What is known to stop it.
+  template <class Shape>
+  void meet(const Shape& shape, ObstacleId id) {
     const Touch touch = sweep(shape, from_, direction_, contact_.distance, radius_);
-    if (touch.distance < contact_.distance) contact_ = {touch.distance, thing.id, touch.normal};
+    if (touch.distance < contact_.distance) contact_ = {touch.distance, id, touch.normal};
   }
 
   const Contact& contact() const { return contact_; }

@@ -127,7 +127,7 @@ Touch sweep(const Hull& hull, const Eigen::Vector3d& from, const Eigen::Vector3d
 Touch sweep(const Convex& convex, const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length,
             double radius);
 
-Bounds boundsOf(const Triangle& triangle);
+inline Bounds boundsOf(const Triangle& t) { return {t.a.cwiseMin(t.b).cwiseMin(t.c), t.a.cwiseMax(t.b).cwiseMax(t.c)}; }
 Bounds boundsOf(const Capsule& capsule);
 Bounds boundsOf(const Box& box);
 Bounds boundsOf(const Cylinder& cylinder);

@@ -56,7 +56,7 @@ class TriangleMesh final : public Surroundings {
     BoxesOfFour boxes;
     std::int32_t child[4] = {-1, -1, -1, -1};
   };
-  static constexpr std::size_t mostInLeaf = 2;
+  static constexpr std::size_t mostInLeaf = 3;
 
   void listNear(const Bounds& bounds, Found& found) const noexcept;
   bool encloses(const Eigen::Vector3d& point) const noexcept;
