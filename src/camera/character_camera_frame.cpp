@@ -123,18 +123,18 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
 /// aim may turn that, and back to where the camera was.
 Bounds CharacterCamera::reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject,
                               double seconds) const {
-  constexpr double around = 0.1, share = 0.05;  // metres, and of the distance
+  constexpr double around = 0.1, share = 0.05, hair = 0.01;  // metres, and of the distance
   const PullInSettings settings = pullInSettings();
-  Bounds bounds =
-      parts_.placement.pullIn().reach(first, motion, seconds, settings).grown(around + share * first.distance);
+  Bounds bounds = parts_.placement.pullIn().reach(first, motion, seconds, settings);
+  bounds = bounds.grown(parts_.aim.on() ? around + share * first.distance : hair);
   if (parts_.placement.eyesWanted()) {
     const PullInRequest whole =
         request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), {0, 0, 0});
     bounds = bounds.with(PullIn().reach(whole, {}, 0, settings));
   }
   const Vector3d last = parts_.report.lastPosition();
-  if (parts_.report.wasPulledIn() && (last - subject.head).norm() < first.distance + 2)
-    bounds = bounds.with(Bounds::around(last, around));
+  if ((last - subject.head).norm() < first.distance + 2)
+    bounds = bounds.with(Bounds::around(last, first.radius + hair));
   return bounds;
 }
 

@@ -67,9 +67,11 @@ class Way {
     }
   }
 
-  /// The way until then, within `length`.
-  Reach enters(const BoxesOfFour& boxes, double length) const {
-    Four enter = Four::Zero(), leave = Four::Constant(static_cast<float>(length + slack_));
+  /// As far as it goes.
+  Four end(double length) const { return Four::Constant(static_cast<float>(length + slack_)); }
+  /// The way until then, before its `end`.
+  Reach enters(const BoxesOfFour& boxes, const Four& end) const {
+    Four enter = Four::Zero(), leave = end;
     for (int axis = 0; axis < 3; ++axis) {
       const Four low = lowOf(boxes, axis), high = highOf(boxes, axis);
       enter = enter.max(((forward_[axis] ? low : high) - near_[axis]) * inverse_[axis]);

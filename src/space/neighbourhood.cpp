@@ -144,27 +144,34 @@ void Neighbourhood::forEachNear(const double& limit, Ask&& ask, std::uint32_t pu
     }
   }
   // What is reached at the same place stays in the order of the list.
-  const auto at = [&reached](std::size_t i) { return reached.begin() + static_cast<std::ptrdiff_t>(i); };
-  constexpr Reached visited{std::numeric_limits<float>::infinity(), 0};
-  const bool few = end - begin <= fewReached;
-  if (!few)
-    std::sort(at(begin), at(end),
-              [](const Reached& a, const Reached& b) { return a.at < b.at || (a.at == b.at && a.which < b.which); });
-  for (std::size_t each = begin; each < end; ++each) {
-    std::size_t nearest = few ? begin : each;
-    for (std::size_t i = begin + 1; few && i < end; ++i) nearest = reached[i].at < reached[nearest].at ? i : nearest;
-    const Reached next = std::exchange(reached[nearest], visited);
-    if (static_cast<double>(next.at) > limit) return;
+  const auto goesOn = [&](const Reached& next) {
+    if (static_cast<double>(next.at) > limit) return false;
     const Entry& entry = list_.entries[next.which];
     if ((entry.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
+    return true;
+  };
+  Reached* const first = reached.data() + begin;
+  Reached* const last = reached.data() + end;
+  if (end - begin > fewReached) {
+    std::sort(first, last,
+              [](const Reached& a, const Reached& b) { return a.at < b.at || (a.at == b.at && a.which < b.which); });
+    std::all_of(first, last, goesOn);
+    return;
+  }
+  constexpr Reached visited{std::numeric_limits<float>::infinity(), 0};
+  for (std::size_t left = end - begin; left > 0; --left) {
+    Reached* nearest = first;
+    for (Reached* each = first + 1; each < last; ++each) nearest = each->at < nearest->at ? each : nearest;
+    if (!goesOn(std::exchange(*nearest, visited))) return;
   }
 }
 
 Contact Neighbourhood::first(FirstContact& first, double radius, std::uint32_t purpose, bool stillOnly) const {
   if (list_.cutShort) return noAnswer();
   const Way way(first.from() - list_.middle, first.direction(), first.distance(), radius);
+  const Four end = way.end(first.distance());
   forEachNear(
-      first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); }, purpose,
+      first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, end); }, purpose,
       [&](const auto& shape, const Entry& entry) {
         if (!stillOnly || !entry.moves) first.meet(shape, entry.id);
       });

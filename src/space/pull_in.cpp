@@ -69,31 +69,51 @@ WalkMotion PullIn::walked(const PullInMotion& motion, double seconds) const {
   return now;
 }
 
+LineMotion PullIn::changed(const PullInRequest& request, const PullInMotion& motion, double seconds) const {
+  LineMotion now = change_;
+  const Vector3d offset = request.level.conjugate() * Vector3d(request.anchor - request.head);
+  now.step({motion.headHeight, offset, request.shoulder, request.distance}, seconds, request.scale);
+  return now;
+}
+
 Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, double seconds,
                      const PullInSettings& settings) const {
   const OrbitMotion turning = turned(request, motion, seconds);
   const WalkMotion walking = walked(motion, seconds);
+  const LineMotion changing = changed(request, motion, seconds);
   Bounds bounds;
   const auto with = [&](double ahead) {
-    const Scene::Place place =
-        Scene::placeIn(request, wayIn(walking, ahead, settings.foresight), turning.turnIn(ahead));
-    bounds = bounds.with(place.head).with(place.anchor).with(place.anchor + request.shoulder * place.right);
-    const Vector3d end = place.anchor + request.distance * place.back;
-    bounds = bounds.with(end).with(end + request.shoulder * place.right);
+    const Scene::Place place = Scene::placeIn(request, wayIn(walking, ahead, settings.foresight), turning.turnIn(ahead),
+                                              changing.changeIn(ahead));
+    const Vector3d beside = Scene::pivot(place, request.shoulder),
+                   back = (request.distance + place.farther) * place.back;
+    bounds = bounds.with(place.head).with(place.anchor).with(beside).with(place.anchor + back).with(beside + back);
   };
   with(0);
   double around = skin;
+  Bounds walk;
+  const double arm = request.distance + std::abs(request.shoulder);
   if (foresees(request, settings, seconds)) {
-    const double walks = walking.wayIn(settings.foresight).norm();
-    if (turning.turns() || walks >= standing * settings.foresight * request.scale) {
-      for (const double share : aheads) with(share * settings.foresight);
+    const Vector3d way = walking.wayIn(settings.foresight);
+    const double walks = way.norm();
+    LookAngles before;
+    double widest = 0;
+    const auto turnsTo = [&](double ahead) {
+      const LookAngles turn = turning.turnIn(ahead);
+      widest = std::max(widest, std::abs(turn.yaw - before.yaw) + std::abs(turn.pitch - before.pitch));
+      before = turn;
+    };
+    if (turning.turns() || changing.moves(request.scale) || walks >= standing * settings.foresight * request.scale) {
+      for (const double share : aheads) with(share * settings.foresight), turnsTo(share * settings.foresight);
+      around += arm * widest * widest / 8;  // an arc is not farther than that from its chord
+      walk = Bounds::around(request.head).with(request.head + way).grown(widestWalker * request.scale);
     } else {  // it hardly moves
-      const LookAngles turn = turning.turnIn(settings.foresight);
-      around += walks + (std::abs(turn.yaw) + std::abs(turn.pitch)) * (request.distance + std::abs(request.shoulder));
+      turnsTo(settings.foresight);
+      around += walks + widest * arm;
     }
   }
   const double sphere = request.radius + (settings.margin + grazing) * request.scale;
-  return bounds.grown(std::max(sphere, widestWalker * request.scale) + around);
+  return bounds.grown(sphere + around).with(walk);
 }
 
 double PullIn::shoulderLeft(double shoulder) const {
@@ -105,8 +125,7 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   motion_ = turned(request, motion, seconds);
   walk_ = walked(motion, seconds);
   lastOrbit_ = request.orbit;
-  const Vector3d offset = request.level.conjugate() * Vector3d(request.anchor - request.head);
-  change_.step({motion.headHeight, offset, request.shoulder, request.distance}, seconds, request.scale);
+  change_ = changed(request, motion, seconds);
   const double axis = request.aims ? 1 : 0;
   alongAxis_ = oriented_ ? alongAxis_ + std::clamp(axis - alongAxis_, -axisRate * seconds, axisRate * seconds) : axis;
   oriented_ = true;

@@ -67,27 +67,29 @@ class PullIn::Scene {
   }
   bool moves() const { return thingsMove_ || moves_ || motion_.turns() || change_.moves(asked.scale); }
 
-  static Place placeIn(const PullInRequest& asked, const Eigen::Vector3d& walked, const LookAngles& turn) {
+  static Place placeIn(const PullInRequest& asked, const Eigen::Vector3d& walked, const LookAngles& turn,
+                       const LineMotion::Line& change = {}) {
     const LookAngles orbit{asked.orbit.yaw + turn.yaw,
                            std::clamp(asked.orbit.pitch + turn.pitch, std::min(asked.pitch.low, asked.orbit.pitch),
                                       std::max(asked.pitch.high, asked.orbit.pitch))};
     const Eigen::Matrix3d axes = asked.level * rotationOf(orbit.yaw, orbit.pitch);
-    return {asked.head + walked, asked.anchor + walked, axes.col(0), axes.col(2)};
+    const Eigen::Vector3d rise = change.headHeight * (asked.level * Eigen::Vector3d::UnitY());
+    return {asked.head + walked + rise,
+            asked.anchor + walked + rise + asked.level * change.offset.vector(),
+            axes.col(0),
+            axes.col(2),
+            change.shoulder,
+            std::max(change.distance, -asked.distance)};
   }
   Place now() const { return placeIn(asked, Eigen::Vector3d::Zero(), {}); }
   Place in(double seconds) const {
-    Place place = placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds));
-    const LineMotion::Line change = change_.changeIn(seconds);
+    Place place = placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds),
+                          change_.changeIn(seconds));
     place.seconds = seconds;
-    const Eigen::Vector3d rise = change.headHeight * (asked.level * Eigen::Vector3d::UnitY());
-    place.head += rise;
-    place.anchor += rise + asked.level * change.offset.vector();
-    place.wider = change.shoulder;
-    place.farther = std::max(change.distance, -asked.distance);
     return place;
   }
 
-  Eigen::Vector3d pivot(const Place& place, double shoulder) const {
+  static Eigen::Vector3d pivot(const Place& place, double shoulder) {
     return place.anchor + (shoulder + (shoulder != 0 ? place.wider : 0)) * place.right;
   }
   Eigen::Vector3d ideal(const Place& place, double shoulder) const {

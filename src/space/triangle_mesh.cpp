@@ -200,7 +200,7 @@ Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, 
   if (!first.moves()) return first.contact();
   const Way way(from - middle_, first.direction(), first.distance(), radius);
   walk(
-      first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, first.distance()); },
+      first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, way.end(first.distance())); },
       [&](std::size_t i) { first(triangles_[i], thing(i)); });
   return first.contact();
 }
@@ -228,7 +228,7 @@ bool TriangleMesh::encloses(const Vector3d& point) const noexcept {
     const Way way(point - middle_, direction, length, 0);
     int backs = 0;
     walk(
-        unlimited, [&](const BoxesOfFour& boxes) { return way.enters(boxes, length); },
+        unlimited, [&](const BoxesOfFour& boxes) { return way.enters(boxes, way.end(length)); },
         [&](std::size_t k) {
           const Triangle& t = triangles_[k];
           if (rayTriangleContact({t.a - point, t.b - point, t.c - point}, direction, length) >= length) return;

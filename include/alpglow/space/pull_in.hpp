@@ -176,6 +176,7 @@ class PullIn {
   void remember(Ahead& ahead, double length, double seconds);
   OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   WalkMotion walked(const PullInMotion& motion, double seconds) const;
+  LineMotion changed(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   /// From the room of the moment and the length of the line, metres.
   Ahead lookAhead(const Scene& scene, double room, double length, const PullInSettings& settings) const;
   void chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
