@@ -10,6 +10,7 @@
 #include "alpglow/io/take_file.hpp"
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
@@ -17,6 +18,7 @@
 #include <charconv>
 #include <cmath>
 #include <filesystem>
+#include <map>
 #include <optional>
 #include <stdexcept>
 
@@ -107,6 +109,22 @@ std::vector<Compared> columnsOf(const CompareRequest& request, const Preferences
   return columns;
 }
 
+/// What the take asks for in vain, and of whom where not of all.
+void sayNotes(const std::vector<Compared>& columns, const std::string& path, const io::Take& take,
+              const Bindings& controls) {
+  std::map<std::string, std::vector<std::string>> whom;
+  std::size_t rehearsed = 0;
+  for (const Compared& column : columns) {
+    if (!column.design) continue;
+    ++rehearsed;
+    for (const std::string& note : notesOn(take, *column.design, controls, column.trace))
+      whom[note].push_back(column.name);
+  }
+  for (const auto& [note, names] : whom)
+    fmt::print(stderr, "{}: note: {}{}\n", io::plainText(path), note,
+               names.size() < rehearsed ? fmt::format(" ({})", fmt::join(names, ", ")) : "");
+}
+
 /// Several at a time; each has a stage of its own, as what moves in a level has one place at a time.
 void rehearseAll(std::vector<Compared>& columns, const CompareRequest& request) {
   if (std::none_of(columns.begin(), columns.end(), [](const Compared& each) { return each.design.has_value(); }))
@@ -126,6 +144,7 @@ void rehearseAll(std::vector<Compared>& columns, const CompareRequest& request) 
     own.setTicksPerSecond(request.files.ticksPerSecond);
     column.trace = stage::rehearse(*column.design, own, take, options);
   });
+  sayNotes(columns, request.files.take, take, common.controls);
 }
 
 const char* markOf(feel::Verdict verdict) {
