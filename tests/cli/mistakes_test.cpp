@@ -113,7 +113,8 @@ TEST(Mistakes, WhatATakeAsksForInVainIsSaid) {
     EXPECT_NE(ran.output.find(note), std::string::npos) << note << " in " << ran.output;
   const testing::Ran compared = testing::alpglow("compare " + one + " " + demo + "warden.camera.toml --level " + demo +
                                                  "refuge.level.toml --take " + take);
-  EXPECT_NE(compared.output.find("no framing of the design is for aiming (one)\n"), std::string::npos) << compared.output;
+  EXPECT_NE(compared.output.find("no framing of the design is for aiming (one)\n"), std::string::npos)
+      << compared.output;
   EXPECT_NE(compared.output.find("no push earthquake\n"), std::string::npos) << "of both, once: " << compared.output;
   const std::string silent = temporaryFile("silent.take", "alpglow take 1\n0.1 mode menu\n0.2 MouseMove 40 0\n1 end\n");
   EXPECT_NE(testing::alpglow("rehearse " + one + " --level " + demo + "refuge.level.toml --take " + silent)

@@ -179,6 +179,41 @@ TEST(Worlds, OneWalksOnMeshesThatAreNotConvex) {
   EXPECT_NEAR(walker.feet().y(), 0, 0.02);
 }
 
+/// Counts what it is asked besides for lists.
+class Counted final : public Surroundings {
+ public:
+  explicit Counted(const Surroundings& world) : world_(world) {}
+  void list(const Bounds& bounds, Found& found) const noexcept override { world_.list(bounds, found); }
+  bool isInside(const Vector3d& point) const noexcept override { return world_.isInside(point); }
+  Contact sweep(const Vector3d& from, const Vector3d& way, double radius) const noexcept override {
+    ++asked;
+    return world_.sweep(from, way, radius);
+  }
+  double clearance(const Vector3d& point, double range) const noexcept override {
+    ++asked;
+    return world_.clearance(point, range);
+  }
+
+  mutable std::size_t asked = 0;
+
+ private:
+  const Surroundings& world_;
+};
+
+TEST(Neighbourhood, AFrameListsWhatItWillAskFor) {
+  const std::string demo = ALPGLOW_DEMO "/";
+  const Stage stage(io::readLevel(demo + "refuge.level.toml"));
+  for (const char* name : {"doorway", "mind", "crouch", "stairs"}) {
+    const Counted world(stage.obstacles());
+    const Neighbourhood near(world);
+    RehearsalOptions listed;
+    listed.obstacles = &near;
+    const CompiledDesign design(io::readDesign(demo + "trail.camera.toml"));
+    const std::size_t frames = rehearse(design, stage, io::readTake(demo + name + ".take"), listed).size();
+    EXPECT_LT(world.asked, frames / 20) << name << ": of thousands of questions";
+  }
+}
+
 /// A host that could not finish its list.
 class CutShort final : public Surroundings {
  public:
