@@ -14,8 +14,9 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double beside = 1e-6;         // metres for the rounding of bounds
-constexpr std::size_t fewRoots = 3;     // … that each question asks without a level above
+constexpr double beside = 1e-6;      // metres for the rounding of bounds
+constexpr std::size_t fewRoots = 3;  // … that each question asks without a level above
+constexpr std::size_t mostReached = 512;
 constexpr std::size_t fewReached = 24;  // of so many the nearest is picked; more are sorted
 
 std::size_t foursFor(std::size_t count) { return (count + 3) / 4; }
@@ -38,7 +39,6 @@ Neighbourhood::Neighbourhood(const Surroundings& world, std::size_t most, std::s
   std::size_t fours = most;
   for (std::vector<BoxesOfFour>& level : list_.boxes) level.resize(fours = fours / 4 + 1);
   list_.planes.resize(most * planesEach);
-  list_.reached.resize(2 * most + 16);
 }
 
 void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
@@ -130,11 +130,27 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
 /// `limit` has become meanwhile. Level by level, so that one answer does not wait for the other.
 template <class Ask, class Visit>
 void Neighbourhood::forEachNear(const double& limit, Ask&& ask, std::uint32_t purpose, Visit&& visitEach) const {
-  std::vector<Reached>& reached = list_.reached;
+  const auto goesOn = [&](const Reached& next) {
+    if (static_cast<double>(next.at) > limit) return false;
+    const Entry& entry = list_.entries[next.which];
+    if ((entry.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
+    return true;
+  };
+  // Several threads may ask at once, so what is reached lies here; where that is too much, all is asked in order.
+  std::array<Reached, mostReached> reached;
   std::size_t begin = 0, end = 0;
   for (std::uint32_t i = 0; i < list_.roots; ++i) reached[end++] = {0, i};
   for (std::size_t level = list_.top + 1; level-- > 0;) {
     for (const std::size_t last = end; begin < last; ++begin) {
+      if (end + 4 > mostReached) {
+        for (std::uint32_t four = 0; four < foursFor(list_.count); ++four) {
+          const Reach reach = ask(list_.boxes[0][four]);
+          for (std::uint32_t i = 0; i < 4; ++i) {
+            if (reach.reaches(i)) goesOn({reach.at[i], 4 * four + i});
+          }
+        }
+        return;
+      }
       const std::uint32_t four = reached[begin].which;
       const Reach reach = ask(list_.boxes[level][four]);
       for (std::uint32_t i = 0; i < 4; ++i) {
@@ -144,12 +160,6 @@ void Neighbourhood::forEachNear(const double& limit, Ask&& ask, std::uint32_t pu
     }
   }
   // What is reached at the same place stays in the order of the list.
-  const auto goesOn = [&](const Reached& next) {
-    if (static_cast<double>(next.at) > limit) return false;
-    const Entry& entry = list_.entries[next.which];
-    if ((entry.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
-    return true;
-  };
   Reached* const first = reached.data() + begin;
   Reached* const last = reached.data() + end;
   if (end - begin > fewReached) {

@@ -103,6 +103,23 @@ TEST(Worlds, SeveralThreadsAskAtOnce) {
   }
 }
 
+TEST(Neighbourhood, IsAskedBySeveralThreadsOnceItIsGathered) {
+  const Stage stage(testing::randomLevel(3));
+  const Neighbourhood near(stage.obstacles());
+  static_cast<const Obstacles&>(near).gather(Bounds::around({0, 2, 0}, 9));
+  const auto ask = [&near](std::vector<double>& answers) {
+    testing::Random random(2);
+    for (int i = 0; i < 20000; ++i) answers.push_back(near.sweep(random.point(3), random.point(4), 0.15).distance);
+  };
+  std::vector<double> alone, first, second;
+  ask(alone);
+  std::thread one([&] { ask(first); }), two([&] { ask(second); });
+  one.join();
+  two.join();
+  EXPECT_EQ(first, alone);
+  EXPECT_EQ(second, alone);
+}
+
 TEST(Neighbourhood, FallsBackWhereItHasNoRoomAndSaysSo) {
   const Stage stage(testing::randomLevel(4));
   const Neighbourhood small(stage.obstacles(), 3), large(stage.obstacles());

@@ -80,7 +80,6 @@ class Neighbourhood final : public Obstacles {
     std::array<std::vector<BoxesOfFour>, levels> boxes;
     std::size_t top = 0;
     std::uint32_t roots = 0;
-    std::vector<Reached> reached;
     Eigen::Vector3d middle = Eigen::Vector3d::Zero();
     std::vector<Plane> planes;
     Bounds bounds;
