@@ -123,7 +123,8 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
 /// aim may turn that, and back to where the camera was.
 Bounds CharacterCamera::reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject,
                               double seconds) const {
-  constexpr double around = 0.1, share = 0.05, hair = 0.01;  // metres, and of the distance
+  constexpr double around = 0.1, hair = 0.01;  // metres
+  constexpr double share = 0.05;               // of the distance
   const PullInSettings settings = pullInSettings();
   Bounds bounds = parts_.placement.pullIn().reach(first, motion, seconds, settings);
   bounds = bounds.grown(parts_.aim.on() ? around + share * first.distance : hair);

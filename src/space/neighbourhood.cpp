@@ -14,10 +14,10 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double beside = 1e-6;      // metres for the rounding of bounds
-constexpr std::size_t fewRoots = 3;  // … that each question asks without a level above
-constexpr std::size_t mostReached = 512;
-constexpr std::size_t fewReached = 24;  // of so many the nearest is picked; more are sorted
+constexpr double beside = 1e-6;           // metres for the rounding of bounds
+constexpr std::size_t fewRoots = 3;       // fours that each question asks, without a level above
+constexpr std::size_t mostReached = 512;  // fours and entries, by a question
+constexpr std::size_t fewReached = 24;    // of so many the nearest is picked; more are sorted
 
 std::size_t foursFor(std::size_t count) { return (count + 3) / 4; }
 

@@ -68,6 +68,13 @@ Cut bestCut(const Bounds* each, const std::uint32_t* begin, const std::uint32_t*
   return best;
 }
 
+/// The triangles of a leaf, by their indices.
+template <class Each>
+void eachOf(std::int32_t leaf, Each&& each) {
+  const auto code = static_cast<std::size_t>(-1 - leaf);
+  for (std::size_t i = code / 8; i < code / 8 + code % 8; ++i) each(i);
+}
+
 }  // namespace
 
 TriangleMesh::TriangleMesh(Span<const Triangle> triangles, Span<const Thing> things, Sides sides) : sides_(sides) {
@@ -132,7 +139,7 @@ std::int32_t TriangleMesh::build(Range range, int depth, std::vector<std::uint32
   return static_cast<std::int32_t>(index);
 }
 
-/// Depth first, whom `ask` reaches before the others; whom it does not reach, or farther than `limit` has become
+/// Depth first, whom `ask` reaches sooner before the others; whom it does not reach, or farther than `limit` has become
 /// meanwhile, is left out. `leaf` gets each triangle's index.
 template <class Ask, class Leaf>
 void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
@@ -157,8 +164,7 @@ void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
         later[place] = {at, node.child[i]};
       }
     } else {
-      const auto code = static_cast<std::size_t>(-1 - now.node);
-      for (std::size_t i = code / 8; i < code / 8 + code % 8; ++i) leaf(i);
+      eachOf(now.node, leaf);
     }
     do {
       if (waiting == 0) return;
@@ -173,11 +179,8 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
   const Nearby nearby(bounds.moved(-middle_));
   std::array<std::int32_t, deepest + 1> later;
   std::size_t waiting = 0;
-  const auto each = [&](std::int32_t leaf) {
-    const auto code = static_cast<std::size_t>(-1 - leaf);
-    for (std::size_t i = code / 8; i < code / 8 + code % 8; ++i) found.add(triangles_[i], thing(i));
-  };
-  if (root_ < 0) return each(root_);
+  const auto add = [&](std::size_t i) { found.add(triangles_[i], thing(i)); };
+  if (root_ < 0) return eachOf(root_, add);
   later[waiting++] = root_;
   while (waiting > 0) {
     const Node& node = nodes_[static_cast<std::size_t>(later[--waiting])];
@@ -190,7 +193,7 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
       waiting += reached && !isLeaf;
       leafCount += reached && isLeaf;
     }
-    for (std::size_t i = 0; i < leafCount; ++i) each(leaves[i]);
+    for (std::size_t i = 0; i < leafCount; ++i) eachOf(leaves[i], add);
   }
 }
 

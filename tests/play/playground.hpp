@@ -146,6 +146,13 @@ class Playground : public ::testing::Test {
     x(how);
     framesLater(3);
   }
+  /// Binds the first control of an action in the menu; whether the key is taken is another question.
+  void bind(const std::string& action, const std::string& name) {
+    click("bind " + action + " 0");
+    until([](const nlohmann::json& s) { return s["waits_for_control"] == true; });
+    key(name);
+    until([](const nlohmann::json& s) { return s["waits_for_control"] == false; });
+  }
   /// A click into the picture.
   void enter() {
     const nlohmann::json s = status();

@@ -201,14 +201,9 @@ TEST_F(Playground, AFileThatBreaksIsSaidAndTheLastGoodDesignStays) {
 TEST_F(Playground, BindsAControlByPressingIt) {
   start();
   click("tab controls");
-  click("bind jump 0");
-  until([](const json& s) { return s["waits_for_control"] == true; });
-  key("k");
-  until([](const json& s) { return s["waits_for_control"] == false && s["controls_changed"] == true; });
-  click("bind crouch 0");
-  until([](const json& s) { return s["waits_for_control"] == true; });
-  key("w");
-  until([](const json& s) { return s["waits_for_control"] == false; });
+  bind("jump", "k");
+  until([](const json& s) { return s["controls_changed"] == true; });
+  bind("crouch", "w");
   click("button save controls");
   until([](const json& s) { return s["controls_changed"] == false; });
   const std::string saved = io::readWhole(folder + "/out.controls.toml");
@@ -226,21 +221,12 @@ TEST_F(Playground, BindsWhileTimeStandsStillToo) {
   key("F9");
   until([](const json& s) { return s["paused"] == true; });
   click("tab controls");
-  click("bind jump 0");
-  until([](const json& s) { return s["waits_for_control"] == true; });
-  key("k");
-  until([](const json& s) { return s["waits_for_control"] == false; });
+  bind("jump", "k");
   click("button inspect");
   until([](const json& s) { return s["in_hand"] != ""; });
-  click("bind move 0");
-  until([](const json& s) { return s["waits_for_control"] == true; });
-  key("i");
-  until([](const json& s) { return s["waits_for_control"] == false; });
+  bind("move", "i");
   // Refused, and the key is up again afterwards.
-  click("bind crouch 0");
-  until([](const json& s) { return s["waits_for_control"] == true; });
-  key("s");
-  until([](const json& s) { return s["waits_for_control"] == false; });
+  bind("crouch", "s");
   click("button inspect");
   key("F9");
   const json stood = until([](const json& s) { return s["paused"] == false; });

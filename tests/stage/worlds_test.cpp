@@ -79,6 +79,17 @@ TEST(Worlds, AThousandKilometresOutEverythingIsTheSame) {
   }
 }
 
+template <class Ask>
+void expectTheSameFromTwoThreads(Ask&& ask) {
+  std::vector<double> alone, first, second;
+  ask(alone);
+  std::thread one([&] { ask(first); }), two([&] { ask(second); });
+  one.join();
+  two.join();
+  EXPECT_EQ(first, alone);
+  EXPECT_EQ(second, alone);
+}
+
 TEST(Worlds, SeveralThreadsAskAtOnce) {
   for (const WorldKind kind : {WorldKind::bullet, WorldKind::triangles}) {
     const Stage stage(testing::randomLevel(3), kind);
@@ -93,13 +104,7 @@ TEST(Worlds, SeveralThreadsAskAtOnce) {
         answers.push_back(stage.obstacles().clearance(from, 2));
       }
     };
-    std::vector<double> alone, first, second;
-    play(alone);
-    std::thread one([&] { play(first); }), two([&] { play(second); });
-    one.join();
-    two.join();
-    EXPECT_EQ(first, alone);
-    EXPECT_EQ(second, alone);
+    expectTheSameFromTwoThreads(play);
   }
 }
 
@@ -111,13 +116,7 @@ TEST(Neighbourhood, IsAskedBySeveralThreadsOnceItIsGathered) {
     testing::Random random(2);
     for (int i = 0; i < 20000; ++i) answers.push_back(near.sweep(random.point(3), random.point(4), 0.15).distance);
   };
-  std::vector<double> alone, first, second;
-  ask(alone);
-  std::thread one([&] { ask(first); }), two([&] { ask(second); });
-  one.join();
-  two.join();
-  EXPECT_EQ(first, alone);
-  EXPECT_EQ(second, alone);
+  expectTheSameFromTwoThreads(ask);
 }
 
 TEST(Neighbourhood, FallsBackWhereItHasNoRoomAndSaysSo) {
