@@ -32,22 +32,21 @@ inline double slackOf(double size) { return 1e-6 + 1e-6 * size; }
 /// Bounds from the middle.
 inline void setBox(BoxesOfFour& boxes, std::size_t which, const Bounds& bounds) {
   for (int axis = 0; axis < 3; ++axis) {
-    boxes.low[axis][which] = static_cast<float>(bounds.low[axis]);
-    boxes.high[axis][which] = static_cast<float>(bounds.high[axis]);
+    boxes.sides[BoxesOfFour::low(axis) + which] = static_cast<float>(bounds.low[axis]);
+    boxes.sides[BoxesOfFour::high(axis) + which] = static_cast<float>(bounds.high[axis]);
   }
 }
-inline Four lowOf(const BoxesOfFour& boxes, int axis) {
-  return Eigen::Map<const Four, Eigen::Aligned16>(boxes.low[axis]);
+inline Four sideOf(const BoxesOfFour& boxes, std::size_t side) {
+  return Eigen::Map<const Four, Eigen::Aligned16>(boxes.sides + side);
 }
-inline Four highOf(const BoxesOfFour& boxes, int axis) {
-  return Eigen::Map<const Four, Eigen::Aligned16>(boxes.high[axis]);
-}
+inline Four lowOf(const BoxesOfFour& boxes, int axis) { return sideOf(boxes, BoxesOfFour::low(axis)); }
+inline Four highOf(const BoxesOfFour& boxes, int axis) { return sideOf(boxes, BoxesOfFour::high(axis)); }
 
 /// A box around four others.
 inline void setBoxAround(BoxesOfFour& boxes, std::size_t which, const BoxesOfFour& others) {
   for (int axis = 0; axis < 3; ++axis) {
-    boxes.low[axis][which] = lowOf(others, axis).minCoeff();
-    boxes.high[axis][which] = highOf(others, axis).maxCoeff();
+    boxes.sides[BoxesOfFour::low(axis) + which] = lowOf(others, axis).minCoeff();
+    boxes.sides[BoxesOfFour::high(axis) + which] = highOf(others, axis).maxCoeff();
   }
 }
 
@@ -59,7 +58,8 @@ class Way {
     slack_ = slackOf(from.lpNorm<Eigen::Infinity>() + length + radius);
     for (int axis = 0; axis < 3; ++axis) {
       const double d = std::abs(direction[axis]) < upright ? upright : direction[axis];
-      forward_[axis] = d > 0;
+      firstSide_[axis] = d > 0 ? BoxesOfFour::low(axis) : BoxesOfFour::high(axis);
+      lastSide_[axis] = d > 0 ? BoxesOfFour::high(axis) : BoxesOfFour::low(axis);
       inverse_[axis] = static_cast<float>(1 / d);
       const double beside = std::copysign(radius + slack_, d);
       near_[axis] = static_cast<float>(from[axis] + beside);
@@ -73,9 +73,8 @@ class Way {
   Reach enters(const BoxesOfFour& boxes, const Four& end) const {
     Four enter = Four::Zero(), leave = end;
     for (int axis = 0; axis < 3; ++axis) {
-      const Four low = lowOf(boxes, axis), high = highOf(boxes, axis);
-      enter = enter.max(((forward_[axis] ? low : high) - near_[axis]) * inverse_[axis]);
-      leave = leave.min(((forward_[axis] ? high : low) - far_[axis]) * inverse_[axis]);
+      enter = enter.max((sideOf(boxes, firstSide_[axis]) - near_[axis]) * inverse_[axis]);
+      leave = leave.min((sideOf(boxes, lastSide_[axis]) - far_[axis]) * inverse_[axis]);
     }
     return {enter, leave};
   }
@@ -83,7 +82,7 @@ class Way {
  private:
   double slack_;
   float near_[3], far_[3], inverse_[3];
-  bool forward_[3];
+  std::size_t firstSide_[3], lastSide_[3];
 };
 
 /// How far boxes are apart from bounds along any axis; not at all where they touch.

@@ -8,14 +8,14 @@
 
 namespace alpglow {
 
+using Eigen::Vector2d;
 using Eigen::Vector3d;
 
 namespace {
 
 constexpr double contactBand = 1e-6;
 constexpr double slack = 1e-6;
-constexpr double flat = 1e-14;        // the square of the sine of an angle that is no angle
-constexpr double lengthwise = 1e-12;  // the same of a way along an edge: what is across of it is rounding
+constexpr double flat = 1e-14;  // the square of the sine of an angle that is no angle
 
 /// Start of the stretch of t in which a·t² + 2·b·t + c ≤ 0, or `none` where there is no such stretch.
 double enteringRoot(double a, double b, double c, double none) {
@@ -33,31 +33,28 @@ double edgeContact(const Vector3d& from, const Vector3d& to, const Vector3d& dir
   const Vector3d edge = to - from;
   const double edgeSquared = edge.squaredNorm();
   if (edgeSquared == 0) return length;
-  const auto acrossEdge = [&](const Vector3d& v) { return Vector3d(v - edge * (edge.dot(v) / edgeSquared)); };
-  const Vector3d velocity = acrossEdge(direction);
-  const Vector3d start = acrossEdge(-from);
+  const double perMetre = edge.dot(direction) / edgeSquared, start = edge.dot(from) / edgeSquared;
+  const Vector3d velocity = direction - edge * perMetre, offset = edge * start - from;
   const double t =
-      enteringRoot(velocity.squaredNorm(), start.dot(velocity), start.squaredNorm() - radius * radius, length);
+      enteringRoot(velocity.squaredNorm(), offset.dot(velocity), offset.squaredNorm() - radius * radius, length);
   if (t < 0 || t >= length) return length;
-  const double along = (direction * t - from).dot(edge) / edgeSquared;
+  const double along = perMetre * t - start;
   return along >= -slack && along <= 1 + slack ? t : length;
 }
 
-/// `normal` is the product of two edges, `height` that of the start above the plane, as `normal` counts it.
-double faceContact(const Triangle& triangle, const Vector3d& normal, double heightTimesArea, const Vector3d& direction,
-                   double length, double radius) {
-  const double area = normal.norm();
-  if (area == 0) return length;
-  const Vector3d unit = normal / area;
-  const double speed = unit.dot(direction);
-  const double height = heightTimesArea / area;
-  if (speed == 0 || height * speed > 0) return length;
-  const double t = (std::abs(height) - radius) / std::abs(speed);
+/// `normal` is the product of two edges, of this length squared; `height` and `speed` are those over the plane, as
+/// `normal` counts them.
+double faceContact(const Triangle& triangle, const Vector3d& normal, double square, double height, double speed,
+                   const Vector3d& direction, double length, double radius) {
+  if (square == 0 || speed == 0 || height * speed > 0) return length;
+  const double area = std::sqrt(square);
+  const double t = (std::abs(height) - radius * area) / std::abs(speed);
   if (t < 0 || t >= length) return length;
-  const Vector3d touch = direction * t - unit * std::copysign(radius, height);
-  const double wa = (triangle.b - touch).cross(triangle.c - touch).dot(unit) / area;
-  const double wb = (triangle.c - touch).cross(triangle.a - touch).dot(unit) / area;
-  return wa >= -slack && wb >= -slack && 1 - wa - wb >= -slack ? t : length;
+  const Vector3d touch = direction * t - normal * (std::copysign(radius, height) / area);
+  const double wa = (triangle.b - touch).cross(triangle.c - touch).dot(normal);
+  const double wb = (triangle.c - touch).cross(triangle.a - touch).dot(normal);
+  const double outside = -slack * square;
+  return (wa >= outside) & (wb >= outside) & (square - wa - wb >= outside) ? t : length;
 }
 
 /// The point of an edge that is nearest to the origin.
@@ -66,6 +63,37 @@ Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
   const double square = edge.squaredNorm();
   return square > 0 ? Vector3d(from + edge * std::clamp(-from.dot(edge) / square, 0.0, 1.0)) : from;
 }
+
+/// Seen along its way a sphere is a disc, so it touches only what the disc reaches of a triangle. Without branches:
+/// which edges those are is open each time.
+struct SeenAlong {
+  bool any;
+  std::array<bool, 3> edge, corner;
+
+  SeenAlong(const Triangle& triangle, const Vector3d& ab, const Vector3d& ac, const Vector3d& direction,
+            double radius) {
+    // Tom Duff et al.: Building an Orthonormal Basis, Revisited (2017).
+    const double x = direction.x(), y = direction.y(), z = direction.z();
+    const double sign = std::copysign(1.0, z), p = -1 / (sign + z), q = x * y * p;
+    const Vector3d right(1 + sign * x * x * p, sign * q, -sign * x), up(q, sign + y * y * p, -y);
+    const auto project = [&](const Vector3d& v) { return Vector2d(right.dot(v), up.dot(v)); };
+    const double square = radius * radius;
+    const Vector2d toB = project(ab), toC = project(ac);
+    const std::array<Vector2d, 3> at{project(triangle.a), project(triangle.b), project(triangle.c)};
+    const std::array<Vector2d, 3> to{toB, toC - toB, -toC};
+    std::array<double, 3> side;
+    for (std::size_t i = 0; i < 3; ++i) corner[i] = at[i].squaredNorm() <= square;
+    for (std::size_t i = 0; i < 3; ++i) {
+      side[i] = at[i].x() * to[i].y() - at[i].y() * to[i].x();
+      const double along = -at[i].dot(to[i]), whole = to[i].squaredNorm();
+      const bool beside = (along > 0) & (along < whole) & (side[i] * side[i] <= square * whole);
+      edge[i] = corner[i] | corner[(i + 1) % 3] | beside;
+    }
+    const bool inside =
+        ((side[0] >= 0) & (side[1] >= 0) & (side[2] >= 0)) | ((side[0] <= 0) & (side[1] <= 0) & (side[2] <= 0));
+    any = inside | edge[0] | edge[1] | edge[2];
+  }
+};
 
 }  // namespace
 
@@ -111,23 +139,16 @@ double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction
     if (nearest.squaredNorm() <= (radius + contactBand) * (radius + contactBand))
       return nearest.dot(direction) > 0 ? 0.0 : length;
   }
-  // Seen along its way the sphere is a disc: it passes an edge whose line it misses, and what lies beyond of it.
-  const std::array<const Vector3d*, 3> corners{&triangle.a, &triangle.b, &triangle.c};
-  std::array<bool, 3> passes{};
-  for (std::size_t i = 0; i < 3; ++i) {
-    const Vector3d edge = *corners[(i + 1) % 3] - *corners[i], across = edge.cross(direction);
-    const double acrossSquare = across.squaredNorm(), most = reach * reach * acrossSquare;
-    const double line = across.dot(*corners[i]), opposite = across.dot(*corners[(i + 2) % 3]);
-    passes[i] = line * line > most && acrossSquare > lengthwise * edge.squaredNorm();
-    if (passes[i] && line * opposite > 0 && opposite * opposite > most) return length;
-  }
-  double first = faceContact(triangle, normal, height, direction, length, radius);
+  const SeenAlong seen(triangle, ab, ac, direction, reach);
+  if (!seen.any) return length;
+  double first = faceContact(triangle, normal, square, height, speed, direction, length, radius);
   // Who touches the plane inside of the triangle first has touched no edge before.
   if (startsApart && first < length) return first;
+  const std::array<const Vector3d*, 3> corners{&triangle.a, &triangle.b, &triangle.c};
   for (std::size_t i = 0; i < 3; ++i) {
-    if (passes[i]) continue;
-    first = std::min(first, edgeContact(*corners[i], *corners[(i + 1) % 3], direction, length, radius));
-    if (!passes[(i + 2) % 3]) first = std::min(first, sphereContact(*corners[i], direction, length, radius));
+    if (seen.edge[i])
+      first = std::min(first, edgeContact(*corners[i], *corners[(i + 1) % 3], direction, length, radius));
+    if (seen.corner[i]) first = std::min(first, sphereContact(*corners[i], direction, length, radius));
   }
   return first;
 }

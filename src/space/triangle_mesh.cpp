@@ -68,12 +68,16 @@ Cut bestCut(const Bounds* each, const std::uint32_t* begin, const std::uint32_t*
   return best;
 }
 
-/// The triangles of a leaf, by their indices.
-template <class Each>
-void eachOf(std::int32_t leaf, Each&& each) {
-  const auto code = static_cast<std::size_t>(-1 - leaf);
-  for (std::size_t i = code / 8; i < code / 8 + code % 8; ++i) each(i);
-}
+/// The triangles of a leaf, as a child that is none of the nodes tells them.
+struct Leaf {
+  std::size_t begin, count;
+  explicit Leaf(std::int32_t child)
+      : begin(static_cast<std::uint32_t>(-1 - child) / 8), count(static_cast<std::uint32_t>(-1 - child) % 8) {}
+  template <class Each>
+  void forEach(Each&& each) const {
+    for (std::size_t i = begin; i < begin + count; ++i) each(i);
+  }
+};
 
 }  // namespace
 
@@ -140,9 +144,9 @@ std::int32_t TriangleMesh::build(Range range, int depth, std::vector<std::uint32
 }
 
 /// Depth first, whom `ask` reaches sooner before the others; whom it does not reach, or farther than `limit` has become
-/// meanwhile, is left out. `leaf` gets each triangle's index.
-template <class Ask, class Leaf>
-void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
+/// meanwhile, is left out. `each` gets the triangles' indices.
+template <class Ask, class Each>
+void TriangleMesh::walk(const double& limit, Ask&& ask, Each&& each) const {
   struct Later {
     float at;
     std::int32_t node;
@@ -164,7 +168,7 @@ void TriangleMesh::walk(const double& limit, Ask&& ask, Leaf&& leaf) const {
         later[place] = {at, node.child[i]};
       }
     } else {
-      eachOf(now.node, leaf);
+      Leaf(now.node).forEach(each);
     }
     do {
       if (waiting == 0) return;
@@ -178,22 +182,25 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
   if (triangles_.empty()) return;
   const Nearby nearby(bounds.moved(-middle_));
   std::array<std::int32_t, deepest + 1> later;
-  std::size_t waiting = 0;
+  std::array<std::size_t, 256> near;  // triangles
+  std::size_t waiting = 0, nearCount = 0;
   const auto add = [&](std::size_t i) { found.add(triangles_[i], thing(i)); };
-  if (root_ < 0) return eachOf(root_, add);
+  if (root_ < 0) return Leaf(root_).forEach(add);
   later[waiting++] = root_;
   while (waiting > 0) {
     const Node& node = nodes_[static_cast<std::size_t>(later[--waiting])];
     const Reach reach = nearby(node.boxes);
-    std::array<std::int32_t, 4> leaves;
-    std::size_t leafCount = 0;
     for (std::size_t i = 0; i < 4; ++i) {
       const bool reached = reach.reaches(i), isLeaf = node.child[i] < 0;
-      later[waiting] = leaves[leafCount] = node.child[i];
+      later[waiting] = node.child[i];
       waiting += reached && !isLeaf;
-      leafCount += reached && isLeaf;
+      const Leaf leaf(node.child[i]);
+      for (std::size_t k = 0; k < mostInLeaf; ++k) near[nearCount + k] = leaf.begin + k;
+      nearCount += reached && isLeaf ? leaf.count : 0;
     }
-    for (std::size_t i = 0; i < leafCount; ++i) eachOf(leaves[i], add);
+    if (waiting > 0 && nearCount + 4 * mostInLeaf <= near.size()) continue;
+    std::for_each_n(near.begin(), nearCount, add);
+    nearCount = 0;
   }
 }
 

@@ -1,19 +1,19 @@
 #pragma once
 // Four boxes side by side, for trees and lists that are asked four at a time: floats from a middle of whoever has them.
 
+#include <cstddef>
 #include <limits>
 
 namespace alpglow {
 
-/// Empty as it is made. `low[axis][which]`.
+/// Empty as it is made. First the low sides of the four along x, then those along y and z, then the high sides.
 struct alignas(16) BoxesOfFour {
-  static constexpr float infinity = std::numeric_limits<float>::infinity();
-  float low[3][4] = {{infinity, infinity, infinity, infinity},
-                     {infinity, infinity, infinity, infinity},
-                     {infinity, infinity, infinity, infinity}};
-  float high[3][4] = {{-infinity, -infinity, -infinity, -infinity},
-                      {-infinity, -infinity, -infinity, -infinity},
-                      {-infinity, -infinity, -infinity, -infinity}};
+  static constexpr std::size_t low(int axis) { return 4 * static_cast<std::size_t>(axis); }
+  static constexpr std::size_t high(int axis) { return 12 + low(axis); }
+
+  static constexpr float end = std::numeric_limits<float>::infinity();
+  float sides[24] = {end,  end,  end,  end,  end,  end,  end,  end,  end,  end,  end,  end,
+                     -end, -end, -end, -end, -end, -end, -end, -end, -end, -end, -end, -end};
 };
 
 }  // namespace alpglow

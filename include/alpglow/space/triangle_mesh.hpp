@@ -67,8 +67,8 @@ class TriangleMesh final : public Surroundings {
     std::size_t begin, end;
   };
   std::int32_t build(Range range, int depth, std::vector<std::uint32_t>& order, const Bounds* each);
-  template <class Ask, class Leaf>
-  void walk(const double& limit, Ask&& ask, Leaf&& leaf) const;
+  template <class Ask, class Each>
+  void walk(const double& limit, Ask&& ask, Each&& each) const;
 
   std::vector<Triangle> triangles_;
   std::vector<Thing> things_;
