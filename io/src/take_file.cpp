@@ -91,6 +91,23 @@ std::optional<double> parseNumber(std::string_view word) {
   return value;
 }
 
+/// Stable. Each line gives a run that is in order already, be it of millions, so runs are merged.
+template <class Timed>
+void sortByTime(std::vector<Timed>& all) {
+  const auto earlier = [](const Timed& a, const Timed& b) { return a.time < b.time; };
+  std::vector<typename std::vector<Timed>::iterator> runs{all.begin()};
+  while (runs.back() != all.end()) runs.push_back(std::is_sorted_until(runs.back(), all.end(), earlier));
+  while (runs.size() > 2) {
+    std::size_t kept = 1;
+    for (std::size_t i = 2; i < runs.size(); i += 2) {
+      std::inplace_merge(runs[i - 2], runs[i - 1], runs[i], earlier);
+      runs[kept++] = runs[i];
+    }
+    if (runs.size() % 2 == 0) runs[kept++] = runs.back();
+    runs.resize(kept);
+  }
+}
+
 class TakeReader {
  public:
   explicit TakeReader(const std::string& path) : path_(path) {}
@@ -106,10 +123,8 @@ class TakeReader {
       readLine(line);
     }
     if (!ended_) throw InputError(path_, "has no last line such as: 10.0 end");
-    std::stable_sort(take_.events.begin(), take_.events.end(),
-                     [](const auto& a, const auto& b) { return a.time < b.time; });
-    std::stable_sort(take_.turns.begin(), take_.turns.end(),
-                     [](const Turn& a, const Turn& b) { return a.time < b.time; });
+    sortByTime(take_.events);
+    sortByTime(take_.turns);
     if (!take_.turns.empty() && take_.turns.back().time > take_.length)
       throw InputError(path_,
                        fmt::format("ends at {} s, but a turn lies at {} s", take_.length, take_.turns.back().time));

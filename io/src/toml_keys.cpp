@@ -87,7 +87,7 @@ toml::table parseToml(const std::string& text, const std::string& path, std::int
   const toml::node* version = table.get("format");
   if (version == nullptr)
     throw InputError(path, 1, 1, fmt::format("format is missing; this program reads format = {}", format));
-  if (version->value<std::int64_t>() != format || !version->is_integer()) {
+  if (!version->is_integer() || version->value<std::int64_t>() != format) {
     TomlKeys(path, table, "")
         .fail("format", fmt::format("format is {}, but this program reads format = {}", asWritten(*version), format));
   }

@@ -20,19 +20,19 @@ void OrbitMotion::step(double yawTurned, double pitchTurned, double seconds) {
   const auto follow = [seconds](double& value, double goal, double halfLife) {
     value = std::clamp(approach(value, goal, halfLife, seconds), -fastest, fastest);
   };
-  const double before = yawRate_;
+  const double before = yawRate_, pitchBefore = pitchRate_;
   follow(yawRate_, yawTurned / seconds, rateHalfLife);
   follow(pitchRate_, pitchTurned / seconds, rateHalfLife);
   follow(yawAcceleration_, (yawRate_ - before) / seconds, accelerationHalfLife);
+  follow(pitchAcceleration_, (pitchRate_ - pitchBefore) / seconds, accelerationHalfLife);
 }
 
 LookAngles OrbitMotion::turnIn(double seconds) const {
   const double going = dyingAway * -std::expm1(-seconds / dyingAway);
   LookAngles turn{yawRate_ * going, pitchRate_ * going};
-  if (yawAcceleration_ * yawRate_ > 0) {
-    const double m = std::min(seconds, speedingUp);
-    turn.yaw += yawAcceleration_ * m * (m / 2 + (seconds - m));
-  }
+  const double m = std::min(seconds, speedingUp), grows = m * (m / 2 + (seconds - m));
+  if (yawAcceleration_ * yawRate_ > 0) turn.yaw += yawAcceleration_ * grows;
+  if (pitchAcceleration_ * pitchRate_ > 0) turn.pitch += pitchAcceleration_ * grows;
   return turn;
 }
 

@@ -30,6 +30,8 @@ constexpr double shoulderBackAfter = 1, shoulderHalfLife = 0.12;  // seconds
 constexpr double momentEvery = 0.012;                             // seconds from one look at shares to the next
 constexpr double rememberedFor = 0.016, rememberEvery = 0.0039;   // seconds
 constexpr double axisRate = 4;                                    // per second, between the line and the axis
+constexpr double spare = 0.3;                                     // metres between what is ample room and things
+constexpr double ampleAheads[] = {0.43, 1};                       // shares of the foresight
 
 }  // namespace
 
@@ -47,6 +49,13 @@ ClearFraction clearFraction(const Obstacles& obstacles, const Vector3d& from, co
 /// What is foreseen pulls in no closer, and so where one is as close there is nothing to foresee.
 bool foresees(const PullInRequest& request, const PullInSettings& settings, double seconds) {
   return seconds > 0 && settings.foresight > 0 && request.distance > closestForeseen * request.scale;
+}
+
+/// How far around the head it matters what is there: for a walker and, where the camera may go out, with room to spare.
+double PullIn::aside(const PullInRequest& request, const PullInSettings& settings) const {
+  const double walker = settings.foresight > 0 ? widestWalker * request.scale : 0;
+  const double sphere = request.radius + (settings.margin + (limiting() ? spare : grazing)) * request.scale;
+  return std::max(walker, sphere) + skin;
 }
 
 struct PullIn::Ahead {
@@ -112,8 +121,8 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
       around += walks + widest * arm;
     }
   }
-  const double sphere = request.radius + (settings.margin + grazing) * request.scale;
-  return bounds.grown(sphere + around).with(walk);
+  const double sphere = request.radius + (settings.margin + (limiting() ? spare : grazing)) * request.scale;
+  return bounds.grown(sphere + around).with(walk).with(Bounds::around(request.head, aside(request, settings)));
 }
 
 double PullIn::shoulderLeft(double shoulder) const {
@@ -132,7 +141,7 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   foreseen_ = noObstacle;
   foreseenIn_ = 0;
   if (!(seconds > 0)) return;
-  Scene scene(request, obstacles, settings);
+  Scene scene(request, obstacles, settings, aside(request, settings));
   if (scene.headBlocked) return line_.close();
   const bool looksAhead = foresees(request, settings, seconds);
   if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
@@ -145,14 +154,28 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   Ahead ahead =
       looksAhead && moves ? lookAhead(scene, std::min(room.clear, room.length), room.length, settings) : Ahead();
   remember(ahead, room.length, seconds);
-  line_.advance(room.length, room.clear, Span<const RoomAhead>(ahead.rooms.data(), ahead.count), seconds, settings,
-                request.scale);
+  const double ample = line_.limiting() ? ampleRoom(scene, looksAhead && moves, settings) : 0;
+  line_.advance(room.length, {room.clear, ample}, Span<const RoomAhead>(ahead.rooms.data(), ahead.count), seconds,
+                settings, request.scale);
   if (!line_.goingIn()) return;
   double most = 0;
   for (std::size_t i = 0; i < ahead.count; ++i) {
     const double need = (room.length - ahead.rooms[i].room) / ahead.rooms[i].seconds;
     if (need > most) most = need, foreseen_ = ahead.whom[i], foreseenIn_ = ahead.rooms[i].seconds;
   }
+}
+
+/// The room for a camera that keeps away from everything, now and as far as is foreseen: who goes out no farther hardly
+/// has to come in again soon.
+double PullIn::ampleRoom(const Scene& scene, bool ahead, const PullInSettings& settings) const {
+  const double shoulder = shoulderLeft(scene.asked.shoulder);
+  double ample = scene.room(scene.now(), shoulder, spare * scene.asked.scale).clear;
+  for (const double share : ampleAheads) {
+    if (ahead)
+      ample =
+          std::min(ample, scene.room(scene.in(share * settings.foresight), shoulder, spare * scene.asked.scale).clear);
+  }
+  return ample;
 }
 
 /// A thin thing stands between two looks in one frame and not in the next. So what was the most urgent counts for a
@@ -324,17 +347,21 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
   pose.givenUp = std::abs(request.shoulder - shoulder);
   pose.wait = line_.wait(settings);
 
+  // Coming in along its axis it swings aside as the head sees it; as far as that is clear.
+  Vector3d way = scene.wayTo(now, shoulder, share, alongAxis_);
+  for (int i = 0; alongAxis_ > 0 && share < 1 && !scene.isClear(way); ++i) {
+    alongAxis_ = i < 3 ? alongAxis_ / 2 : 0;
+    way = scene.wayTo(now, shoulder, share, alongAxis_);
+  }
+  const double pivotShare = share + alongAxis_ * (1 - share);
   const Vector3d toPivot = scene.pivot(now, shoulder) - request.head;
-  double pivotShare = share + alongAxis_ * (1 - share), all = 1;
-  Vector3d way = pivotShare * toPivot + share * request.distance * now.back;
-  if (alongAxis_ > 0 && share < 1) all = scene.clearPart(request.head + way, pose.obstacle);
-  pose.camera = request.head + all * way;
-  pose.pivot = request.head + all * pivotShare * toPivot;
-  pose.distance = all * share * request.distance;
+  pose.camera = request.head + way;
+  pose.pivot = request.head + pivotShare * toPivot;
+  pose.distance = share * request.distance;
   pose.clearDistance = room.length > 1e-8
                            ? std::max(std::min(room.clear / room.length, 1.0) * request.distance, pose.distance)
                            : request.distance;
-  pose.shoulder = all * pivotShare * shoulder;
+  pose.shoulder = pivotShare * shoulder;
   pulledIn_ = limiting() && (pose.camera - pose.free).norm() > unseen;
   return pose;
 }

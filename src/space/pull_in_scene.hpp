@@ -38,10 +38,12 @@ class PullIn::Scene {
     ObstacleId obstacle = noObstacle;
   };
 
-  Scene(const PullInRequest& request, const Obstacles& world, const PullInSettings& settings)
+  /// Asks what is how near the head up to `aside`, metres; at least as far as the sphere reaches.
+  Scene(const PullInRequest& request, const Obstacles& world, const PullInSettings& settings, double aside = 0)
       : asked(request), world_(world) {
     const double margin = settings.margin * request.scale;
-    clearance_ = world.clearance(request.head, request.radius + margin + skin + grazing * request.scale);
+    clearance_ =
+        world.clearance(request.head, std::max(request.radius + margin + skin + grazing * request.scale, aside));
     const double shrink = std::clamp(clearance_ / (request.radius + skin), 0.0, 1.0);
     nearPlane = std::max(request.nearPlane * shrink, std::min(smallestNear, request.nearPlane));
     headBlocked = request.nearPlane * shrink < nearPlane;
@@ -103,6 +105,11 @@ class PullIn::Scene {
         clearIn(place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)), place.seconds);
     return {length, clear.obstacle == noObstacle ? noLimit : clear.fraction * length, clear.obstacle};
   }
+  /// From the head to a camera that has come in to this share of the distance: `axis` of the way along its own axis, on
+  /// which the shoulder stays.
+  Eigen::Vector3d wayTo(const Place& place, double shoulder, double share, double axis) const {
+    return (share + axis * (1 - share)) * (pivot(place, shoulder) - place.head) + share * asked.distance * place.back;
+  }
   /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from.
   double worth(const Place& place, double shoulder) const {
     const Room line = room(place, shoulder);
@@ -112,10 +119,8 @@ class PullIn::Scene {
       axis = clearIn(from, from + asked.distance * place.back, radius_, place.seconds).fraction;
     return std::min({line.clear, axis * asked.distance, line.length});
   }
-  double clearPart(const Eigen::Vector3d& to, ObstacleId& obstacle) const {
-    const ClearFraction clear = clearFraction(world_, asked.head, to, radius_);
-    if (clear.obstacle != noObstacle) obstacle = clear.obstacle;
-    return clear.fraction;
+  bool isClear(const Eigen::Vector3d& way) const {
+    return clearFraction(world_, asked.head, asked.head + way, radius_).fraction == 1;
   }
 
   const PullInRequest& asked;

@@ -35,7 +35,7 @@ double UrgentLimit::shorten(double whole, double room, const PullInSettings& set
   return room;
 }
 
-void UrgentLimit::advance(double whole, double room, Span<const RoomAhead> ahead, double seconds,
+void UrgentLimit::advance(double whole, const RoomNow& room, Span<const RoomAhead> ahead, double seconds,
                           const PullInSettings& settings, double scale) {
   const double calm = settings.speed * scale, fastest = settings.fastest * scale;
   const int pieces = std::clamp(static_cast<int>(std::ceil(seconds / longestPiece)), 1, mostPieces);
@@ -71,7 +71,7 @@ double UrgentLimit::urgency(double length, const Piece& piece, Span<const RoomAh
 
 /// How long it may be without having to come in again soon, or faster than is calm.
 double UrgentLimit::keepable(const Piece& piece, Span<const RoomAhead> ahead, double calm) const {
-  double keep = std::min(piece.whole, piece.room);
+  double keep = std::min(piece.whole, piece.room.clear);
   for (const RoomAhead& next : ahead) {
     const double left = std::max(next.seconds - piece.elapsed, 0.0);
     keep = std::min(keep, left <= keptAhead ? next.room : next.room + calm * left);
@@ -84,7 +84,10 @@ void UrgentLimit::goOut(double length, double goal, const Piece& piece, const Pu
   double least = goal;
   const int buckets = std::min(static_cast<int>(std::ceil(backOff_ / bucket)), static_cast<int>(least_.size()) - 1);
   for (int i = 0; i < buckets; ++i) least = std::min(least, least_[static_cast<std::size_t>(i)]);
-  const double easing = std::clamp(quiet_ - settings.delay - backOff_, 0.0, piece.seconds);
+  const auto easingAfter = [&](double wait) { return std::clamp(quiet_ - wait, 0.0, piece.seconds); };
+  double easing = easingAfter(settings.delay + backOff_);
+  const double ample = std::min(goal, piece.room.ample), soon = easingAfter(settings.delay / 2 + backOff_ / 5);
+  if (ample > length && soon > easing) easing = soon, least = ample;
   if (easing > 0 && least > length) {
     const double error = cappedApproach(length - least, 0, easing, settings.halfLife, settings.outSpeed * piece.scale);
     length_ = std::clamp(least + error, length, piece.whole);

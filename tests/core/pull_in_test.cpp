@@ -58,8 +58,8 @@ TEST(PullIn, IsAtOnceInTheRoomOfTheMomentAndEasesOutAfterTheDelayByHalfLife) {
   EXPECT_EQ(space.step(behind(4), {}, NoObstacles(), 0.01, settings).distance, 4);
   const double close = space.step(behind(4), {}, wallBehind(2), 0.01, settings).distance;
   EXPECT_LT(close, 2);
-  EXPECT_NEAR(space.step(behind(4), {}, NoObstacles(), 0.3, settings).distance, close, 1e-9)
-      << "it waits for the delay";
+  EXPECT_NEAR(space.step(behind(4), {}, NoObstacles(), 0.15, settings).distance, close, 1e-9)
+      << "it waits for half of the delay, as there is ample room";
   const double later = space.step(behind(4), {}, NoObstacles(), 0.2, settings).distance;
   EXPECT_NEAR(4 - later, (4 - close) / 2, 1e-9) << "half of the way in a half-life";
 }
@@ -101,6 +101,57 @@ TEST(PullIn, WhoAimsComesInAlongTheAxis) {
   pole.poles.push_back({0.3, 0.6, 0.05});
   pose = space.step(request, {}, pole, 0.016, {});
   EXPECT_FALSE(pole.sweep(head, pose.camera - head, radius).hit());
+}
+
+TEST(PullIn, WhoAimsSwingsAsideRatherThanComeInFarther) {
+  PullInRequest aiming = behind(3, 0.6);
+  aiming.aims = true;
+  Walls beside = wallBehind(1.5);  // and a pole that the line to the ideal place misses, but not the one along the axis
+  beside.poles.push_back({0.35, 0.6, 0.05});
+  PullIn aims, free;
+  PullInSettings still;
+  still.shoulderSpeed = 0;
+  for (int i = 0; i < 30; ++i) {
+    const PullInPose pose = aims.step(aiming, {}, beside, 0.016, still);
+    EXPECT_NEAR(pose.distance, free.step(behind(3, 0.6), {}, beside, 0.016, still).distance, 1e-9) << "none is lost";
+    EXPECT_FALSE(beside.sweep(head, pose.camera - head, radius).hit());
+    EXPECT_LT(pose.pivot.x(), 0.5);
+    EXPECT_NEAR((pose.camera - pose.pivot).normalized().z(), 1, 1e-12) << "and looks the same way";
+  }
+}
+
+TEST(OrbitMotion, PitchGoesOnAsYawDoes) {
+  OrbitMotion yaws, pitches;
+  for (int i = 0; i < 12; ++i) {
+    const double turned = 0.001 * i * i;
+    yaws.step(turned, 0, 0.01);
+    pitches.step(0, turned, 0.01);
+    for (const double seconds : {0.05, 0.15, 0.5})
+      EXPECT_EQ(yaws.turnIn(seconds).yaw, pitches.turnIn(seconds).pitch) << seconds;
+  }
+}
+
+/// Walks to the right, a wall ahead; whether what stands beside the way comes in for anything.
+ObstacleId foreseenOnTheWay(const Walls& walls, double speed) {
+  PullIn space;
+  PullInMotion motion;
+  motion.gait.velocity = speed * Vector3d::UnitX();
+  motion.gait.onGround = true;
+  ObstacleId foreseen = noObstacle;
+  for (int i = 0; i < 10; ++i) {
+    const PullInPose pose = space.step(behind(3), motion, walls, 1 / 60.0, {});
+    if (pose.foreseen != noObstacle) foreseen = pose.foreseen;
+  }
+  return foreseen;
+}
+
+TEST(PullIn, AWalkerIsTakenToStopBeforeAWallByItsOwnWidth) {
+  Walls walls;
+  walls.walls.push_back({-Vector3d::UnitX(), -0.6});
+  walls.poles.push_back({0.62, 1.2, 0.05});
+  EXPECT_EQ(foreseenOnTheWay(walls, 3), noObstacle) << "its head gets as far as 0.35 m";
+  walls.poles[0].x = 0.54;
+  EXPECT_NE(foreseenOnTheWay(walls, 3), noObstacle) << "and this is in the way from there";
 }
 
 /// Walks sideways at 2 m/s toward where a wall comes between head and camera. Returns how fast it comes in, m/s.
@@ -314,7 +365,7 @@ TEST(PullIn, EndsAtAMillimetre) {
     out = i / 60.0;
   }
   // The delay, and half-lives until 2 m have become 1 mm.
-  EXPECT_NEAR(out, settings.delay + settings.halfLife * std::log2(2.15 / 1e-3), 0.05);
+  EXPECT_NEAR(out, settings.delay / 2 + settings.halfLife * std::log2(2.15 / 1e-3), 0.05);
 }
 
 }  // namespace

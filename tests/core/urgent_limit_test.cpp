@@ -16,12 +16,12 @@ TEST(UrgentLimit, EasingOutDoesNotDependOnHowTimeIsCut) {
   const PullInSettings settings;
   for (int run = 0; run < 100; ++run) {
     UrgentLimit whole;
-    whole.step(3, 1, {}, 0.01, settings);
+    whole.step(3, {1}, {}, 0.01, settings);
     UrgentLimit split = whole;
     const double total = random.between(0.1, 2);
-    const double once = whole.step(3, UrgentLimit::unlimited, {}, total, settings);
+    const double once = whole.step(3, {UrgentLimit::unlimited}, {}, total, settings);
     double often = 0;
-    for (const double part : random.cut(total, 40)) often = split.step(3, UrgentLimit::unlimited, {}, part, settings);
+    for (const double part : random.cut(total, 40)) often = split.step(3, {UrgentLimit::unlimited}, {}, part, settings);
     EXPECT_NEAR(once, often, 1e-9);
   }
 }
@@ -34,7 +34,7 @@ TEST(UrgentLimit, IsAsFastAsTheTimeThatIsLeftAsksAndNoFaster) {
     double length = 3, fastest = 0;
     for (double left = notice; left > 0; left -= 0.004) {
       const RoomAhead ahead[] = {{left, 1.5}};
-      const double next = limit.step(3, UrgentLimit::unlimited, ahead, 0.004, settings);
+      const double next = limit.step(3, {UrgentLimit::unlimited}, ahead, 0.004, settings);
       fastest = std::max(fastest, (length - next) / 0.004);
       length = next;
     }
@@ -44,16 +44,16 @@ TEST(UrgentLimit, IsAsFastAsTheTimeThatIsLeftAsksAndNoFaster) {
   UrgentLimit never;
   const RoomAhead far[] = {{0.5, 1.5}};
   for (int i = 0; i < 100; ++i)
-    EXPECT_EQ(never.step(3, UrgentLimit::unlimited, far, 0.004, settings), 3) << "3 m/s will do";
+    EXPECT_EQ(never.step(3, {UrgentLimit::unlimited}, far, 0.004, settings), 3) << "3 m/s will do";
 }
 
 TEST(UrgentLimit, GoesOutOnlyToWhatItCanKeep) {
   const PullInSettings settings;
   UrgentLimit limit;
-  limit.step(3, 1, {}, 0.01, settings);
+  limit.step(3, {1}, {}, 0.01, settings);
   const RoomAhead ahead[] = {{0.3, 1.6}, {0.5, 0.8}};
   double length = 0;
-  for (int i = 0; i < 300; ++i) length = limit.step(3, UrgentLimit::unlimited, ahead, 0.01, settings);
+  for (int i = 0; i < 300; ++i) length = limit.step(3, {UrgentLimit::unlimited}, ahead, 0.01, settings);
   EXPECT_NEAR(length, 1.6, 1e-6)
       << "0.8 m can be reached calmly in 0.5 s from 2.8 m, but 0.3 s from now there is room for 1.6";
 }
@@ -63,15 +63,31 @@ TEST(UrgentLimit, WhoPumpsWaitsLonger) {
   UrgentLimit limit;
   std::vector<double> waits;
   for (int times = 0; times < 5; ++times) {
-    limit.step(3, 1, {}, 0.01, settings);
+    limit.step(3, {1}, {}, 0.01, settings);
     waits.push_back(limit.wait(settings));
-    while (limit.step(3, UrgentLimit::unlimited, {}, 0.01, settings) < 1.5) {
+    while (limit.step(3, {UrgentLimit::unlimited}, {}, 0.01, settings) < 1.5) {
     }
   }
   EXPECT_NEAR(waits[0], settings.delay, 1e-9);
   for (std::size_t i = 1; i < waits.size(); ++i) EXPECT_GE(waits[i], waits[i - 1]);
   EXPECT_GT(waits[2], settings.delay + 0.5);
   EXPECT_LE(waits.back(), settings.delay + settings.longestBackOff);
+}
+
+TEST(UrgentLimit, GoesOutSoonerWhereThereIsAmpleRoom) {
+  const PullInSettings settings;
+  const RoomNow ample{UrgentLimit::unlimited, 2};
+  const auto stepFor = [&](UrgentLimit& limit, double seconds) {
+    double length = 0;
+    for (double t = 0; t < seconds - 1e-9; t += 0.01) length = limit.step(3, ample, {}, 0.01, settings);
+    return length;
+  };
+  UrgentLimit limit;
+  limit.step(3, {1}, {}, 0.01, settings);
+  EXPECT_NEAR(stepFor(limit, settings.delay / 2), 1, 1e-9);
+  EXPECT_GT(stepFor(limit, 0.05), 1.1);
+  EXPECT_LE(stepFor(limit, settings.delay / 2 - 0.06), 2) << "no farther than that is ample";
+  EXPECT_GT(stepFor(limit, 1), 2.9) << "after the whole delay";
 }
 
 }  // namespace

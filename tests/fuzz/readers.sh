@@ -12,11 +12,12 @@ mkdir -p build/fuzz
 flags=(-std=c++17 -g1 -O1 -fsanitize=fuzzer,address,undefined -fno-sanitize-recover=undefined -DALPGLOW_MOST_FRAMINGS=8
   -DTOML_HEADER_ONLY=0 -DTOML_SHARED_LIB=1 -DFMT_HEADER_ONLY -Iinclude -Iio/include -Iio/src -Itests -isystem /usr/include/eigen3)
 mapfile -t sources < <(find src io/src -name '*.cpp'; echo tests/fuzz/readers_fuzzer.cpp)
+newestHeader=$(find include src io tests -name '*.hpp' -printf '%T@ %p\n' | sort -n | tail -n 1 | cut -d ' ' -f 2-)
 objects=()
 for source in "${sources[@]}"; do
   object=build/fuzz/${source//\//_}.o
   objects+=("$object")
-  if [ "$object" -ot "$source" ]; then printf '%s %s\n' "$source" "$object"; fi
+  if [ "$object" -ot "$source" ] || [ "$object" -ot "$newestHeader" ]; then printf '%s %s\n' "$source" "$object"; fi
 done > build/fuzz/compile
 xargs -r -P "$(nproc)" -L 1 sh -c 'clang++ '"${flags[*]}"' -c "$0" -o "$1"' < build/fuzz/compile
 clang++ "${flags[@]}" "${objects[@]}" -ltinygltf -ltomlplusplus -o build/fuzz/readers

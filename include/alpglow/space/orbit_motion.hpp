@@ -22,14 +22,15 @@ class OrbitMotion {
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
-    fields.named("yawRate pitchRate yawAcceleration").numbers(fastest, yawRate_, pitchRate_, yawAcceleration_);
+    fields.named("yawRate pitchRate yawAcceleration pitchAcceleration")
+        .numbers(fastest, yawRate_, pitchRate_, yawAcceleration_, pitchAcceleration_);
   }
 
  private:
   static constexpr double fastest = 1e6;  // rad/s, rad/s²
 
-  double yawRate_ = 0, pitchRate_ = 0;  // radians per second
-  double yawAcceleration_ = 0;
+  double yawRate_ = 0, pitchRate_ = 0;                  // radians per second
+  double yawAcceleration_ = 0, pitchAcceleration_ = 0;  // radians per second squared
 };
 
 }  // namespace alpglow

@@ -5,7 +5,7 @@
 // A sphere that encloses the near plane is swept from the head to where the camera would like to be. Along that one
 // line camera and shoulder come toward the head together, so the head keeps its place in the picture. Every prefix of a
 // clear sweep is clear: the room of the moment is a hard limit, always the last word. Before it comes foresight: the
-// same sweep from where subject and look will be in a few steps up to half a second ahead, and an `UrgentLimit` that
+// same sweep from where subject and look will be in a few steps up to 0.7 s ahead, and an `UrgentLimit` that
 // comes in early enough. Where the shoulder costs much distance it is given up first.
 //
 //   PullIn space;
@@ -173,6 +173,8 @@ class PullIn {
   };
   static constexpr std::size_t mostRemembered = 5;
 
+  double aside(const PullInRequest& request, const PullInSettings& settings) const;
+  double ampleRoom(const Scene& scene, bool ahead, const PullInSettings& settings) const;
   void remember(Ahead& ahead, double length, double seconds);
   OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   WalkMotion walked(const PullInMotion& motion, double seconds) const;

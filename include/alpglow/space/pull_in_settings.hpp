@@ -5,17 +5,18 @@ namespace alpglow {
 
 struct PullInSettings {
   /// Coming in as fast as this is calm, m/s: the camera starts so early that it need not be faster.
-  double speed = 8;
+  double speed = 6;
   /// Fastest that it comes in because of what is foreseen, m/s; where that is not enough the last bit is a jump. A
   /// faster one would turn a small jump into a large one.
   double fastest = 13.5;
   /// How far ahead the motion of subject and look is followed, seconds; 0 = nothing is foreseen.
-  double foresight = 0.55;
+  double foresight = 0.7;
   /// Quiet time after the last shortening before the camera goes out again, seconds; then by this half-life, at this
   /// speed at most, m/s.
   double delay = 0.3, halfLife = 0.12, outSpeed = 8;
-  /// Whoever had to come in again soon waits this much longer, each time, up to the most; seconds.
-  double backOff = 0.5, longestBackOff = 1.5;
+  /// Whoever had to come in again soon waits this much longer, each time, up to the most; seconds. Where there is ample
+  /// room, half the quiet time and a fifth of that will do.
+  double backOff = 1.5, longestBackOff = 1.5;
   /// Shoulder is given up where that keeps more distance than this much for each metre of it, and moves at this speed
   /// at most, m/s; 0 = the shoulder is never given up.
   double shoulderPrice = 1.5, shoulderSpeed = 1.5;

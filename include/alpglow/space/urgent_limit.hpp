@@ -4,7 +4,7 @@
 //
 //   UrgentLimit limit;
 //   const RoomAhead ahead[] = {{0.1, 2.4}, {0.3, 1.1}};            // in 0.3 s there is room for 1.1 m
-//   const double shown = limit.step(whole, room, ahead, dt, settings);
+//   const double shown = limit.step(whole, {room}, ahead, dt, settings);
 //
 // How urgent: what is too long, over the time that is left. Below the calm speed nothing is done; so a prediction that
 // comes late makes it faster, not a jump. A trivially copyable value.
@@ -22,20 +22,25 @@ struct RoomAhead {
   double seconds = 0, room = 0;
 };
 
+/// The room of the moment, and how much of it is ample: with so much around it that it will hardly be less soon.
+struct RoomNow {
+  double clear = 0, ample = 0;
+};
+
 class UrgentLimit {
  public:
   static constexpr double unlimited = std::numeric_limits<double>::infinity();
 
   /// The length to show: never above `whole`, what one would like, nor above the room of the moment. `scale` is what
   /// the settings' metres are multiplied by.
-  double step(double whole, double room, Span<const RoomAhead> ahead, double seconds, const PullInSettings& settings,
-              double scale = 1) {
+  double step(double whole, const RoomNow& room, Span<const RoomAhead> ahead, double seconds,
+              const PullInSettings& settings, double scale = 1) {
     advance(whole, room, ahead, seconds, settings, scale);
-    return shorten(whole, room, settings, scale);
+    return shorten(whole, room.clear, settings, scale);
   }
   /// Time passes; it may still be longer than there is room.
-  void advance(double whole, double room, Span<const RoomAhead> ahead, double seconds, const PullInSettings& settings,
-               double scale);
+  void advance(double whole, const RoomNow& room, Span<const RoomAhead> ahead, double seconds,
+               const PullInSettings& settings, double scale);
   /// Whatever was foreseen: never beyond the room of the moment.
   double shorten(double whole, double room, const PullInSettings& settings, double scale);
   /// Nothing is allowed at this moment.
@@ -61,7 +66,9 @@ class UrgentLimit {
 
  private:
   struct Piece {
-    double whole, room, elapsed, seconds, scale;
+    double whole;
+    RoomNow room;
+    double elapsed, seconds, scale;
   };
   double urgency(double length, const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
   double keepable(const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
