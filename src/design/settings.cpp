@@ -57,8 +57,9 @@ const Setting<U> pullInSettings[] = {
                            "fastest that it comes in before what is foreseen; the rest is left to the last moment"),
     number<U, &U::foresight>("foresight_s", "s", 0, 2, 1,
                              "how far ahead the motion of subject and look is followed; 0 = nothing is foreseen"),
-    number<U, &U::delay>("ease_out_delay_s", "s", 0, 10, 1,
-                         "quiet time after a pull-in before the camera eases out again; half where there is ample room"),
+    number<U, &U::delay>(
+        "ease_out_delay_s", "s", 0, 10, 1,
+        "quiet time after a pull-in before the camera eases out again; half where there is ample room"),
     number<U, &U::halfLife>("ease_out_half_life_s", "s", 0, 10, 1, "half-life of easing out; 0 = at once"),
     number<U, &U::outSpeed>("ease_out_mps", "m/s", 0.1, 1000, 1, "fastest that it eases out"),
     number<U, &U::backOff>("back_off_s", "s", 0, 10, 1,

@@ -3,7 +3,6 @@
 #include <Eigen/Geometry>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace alpglow {
@@ -54,7 +53,8 @@ double faceContact(const Triangle& triangle, const Vector3d& normal, double squa
   const double wa = (triangle.b - touch).cross(triangle.c - touch).dot(normal);
   const double wb = (triangle.c - touch).cross(triangle.a - touch).dot(normal);
   const double outside = -slack * square;
-  return (wa >= outside) & (wb >= outside) & (square - wa - wb >= outside) ? t : length;
+  const bool inside = (wa >= outside) & (wb >= outside) & (square - wa - wb >= outside);
+  return inside ? t : length;
 }
 
 /// The point of an edge that is nearest to the origin.
@@ -68,7 +68,7 @@ Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
 /// which edges those are is open each time.
 struct SeenAlong {
   bool any;
-  std::array<bool, 3> edge, corner;
+  bool edge[3], corner[3];
 
   SeenAlong(const Triangle& triangle, const Vector3d& ab, const Vector3d& ac, const Vector3d& direction,
             double radius) {
@@ -79,9 +79,9 @@ struct SeenAlong {
     const auto project = [&](const Vector3d& v) { return Vector2d(right.dot(v), up.dot(v)); };
     const double square = radius * radius;
     const Vector2d toB = project(ab), toC = project(ac);
-    const std::array<Vector2d, 3> at{project(triangle.a), project(triangle.b), project(triangle.c)};
-    const std::array<Vector2d, 3> to{toB, toC - toB, -toC};
-    std::array<double, 3> side;
+    const Vector2d at[]{project(triangle.a), project(triangle.b), project(triangle.c)};
+    const Vector2d to[]{toB, toC - toB, -toC};
+    double side[3];
     for (std::size_t i = 0; i < 3; ++i) corner[i] = at[i].squaredNorm() <= square;
     for (std::size_t i = 0; i < 3; ++i) {
       side[i] = at[i].x() * to[i].y() - at[i].y() * to[i].x();
@@ -144,7 +144,7 @@ double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction
   double first = faceContact(triangle, normal, square, height, speed, direction, length, radius);
   // Who touches the plane inside of the triangle first has touched no edge before.
   if (startsApart && first < length) return first;
-  const std::array<const Vector3d*, 3> corners{&triangle.a, &triangle.b, &triangle.c};
+  const Vector3d* const corners[]{&triangle.a, &triangle.b, &triangle.c};
   for (std::size_t i = 0; i < 3; ++i) {
     if (seen.edge[i])
       first = std::min(first, edgeContact(*corners[i], *corners[(i + 1) % 3], direction, length, radius));
