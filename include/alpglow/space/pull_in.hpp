@@ -167,7 +167,9 @@ class PullIn {
 
     template <class Fields>
     void state(Fields& fields) {
-      fields.named("seconds room age").numbers(1e15, seconds, room, age);
+      fields.named("seconds").numbers(1e15, seconds);
+      fields.named("room").number(room, 0, 1e15);
+      fields.named("age").number(age, 0, 1e15);
       fields.named("whom").ids(whom);
     }
   };
