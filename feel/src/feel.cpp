@@ -25,9 +25,16 @@ Eigen::Matrix3d orientation(const io::TraceFrame& frame) {
   return rotationOf(degrees(frame.yaw), degrees(frame.pitch));
 }
 
-/// Toward the head, in the camera's own axes.
-Vector3d headInPicture(const io::TraceFrame& frame) {
-  return orientation(frame).transpose() * (frame.head - frame.camera);
+/// How far obstacles move the head in the picture: the turn from where it would be, in the camera's own axes, radians.
+Vector3d headMoved(const io::TraceFrame& frame) {
+  const Vector3d toHead = frame.head - frame.camera, wouldBe = frame.head - frame.free, axis = wouldBe.cross(toHead);
+  const double angle = angleBetween(wouldBe, toHead), length = axis.norm();
+  return length > 0 ? Vector3d(orientation(frame).transpose() * axis * (angle / length)) : Vector3d::Zero();
+}
+
+/// And knows where it would be.
+bool seesHead(const io::TraceFrame& frame) {
+  return frame.opacity > 0 && headInPicture(frame) && frame.free.allFinite();
 }
 
 bool counts(const io::TraceFrame& frame) { return frame.dt > 0 && showsSubject(frame); }
@@ -147,7 +154,8 @@ void FeelSums::measureObstacles(const Frames& frames) {
     if (kindOf(rates[i]) != LookRate::flick) calmInSpeed.add(speed);
     const double wantedMore = std::max(frame.freeDistance - before.freeDistance, 0.0);
     outSpeed.add(isFree(before) ? 0 : std::max(frame.distance - before.distance - wantedMore, 0.0) / frame.dt);
-    headSpeed.add(toDegrees(angleBetween(headInPicture(before), headInPicture(frame))) / frame.dt);
+    if (seesHead(before) && seesHead(frame))
+      headSpeed.add(toDegrees((headMoved(frame) - headMoved(before)).norm()) / frame.dt);
   }
   pumps += pumpsOf(times, lost, pumpDepth);
   deepPumps += pumpsOf(times, lost, deepPumpDepth);

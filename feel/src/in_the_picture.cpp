@@ -27,8 +27,6 @@ std::vector<std::size_t> apart(const Frames& frames, double seconds) {
   return kept;
 }
 
-bool inPicture(const TraceFrame& frame) { return std::abs(frame.headX) <= 1 && std::abs(frame.headY) <= 1; }
-
 /// How far the third of four values is from the parabola through the others, in standard deviations of values that are
 /// each so unrestful by themselves.
 double residual(const double (&t)[4], const double (&x)[4]) {
@@ -49,7 +47,7 @@ double squaredJitterAt(const Frames& frames, std::size_t last) {
   double times[4], across[4], up[4];
   for (std::size_t k = 0; k < 4; ++k) {
     const TraceFrame& each = frames[last - 3 + k];
-    if (!showsSubject(each) || !inPicture(each) || looks(each) || each.speed < standing) return nothing;
+    if (!showsSubject(each) || !headInPicture(each) || looks(each) || each.speed < standing) return nothing;
     times[k] = each.time;
     across[k] = each.headX * each.aspect * halfHeight;
     up[k] = each.headY * halfHeight;
@@ -87,8 +85,8 @@ void FeelSums::measurePicture(const Frames& frames) {
     aimDrift.add(frame.aimError);
     if (showsSubject(frame)) {
       visible.add(frame.visible, frame.dt);
-      outOfPicture.add(inPicture(frame) ? 0 : 1, frame.dt);
-      if (inPicture(frame)) headX.add(frame.headX, frame.dt), headY.add(frame.headY, frame.dt);
+      outOfPicture.add(headInPicture(frame) ? 0 : 1, frame.dt);
+      if (headInPicture(frame)) headX.add(frame.headX, frame.dt), headY.add(frame.headY, frame.dt);
     }
     if (i > 0) horizonSpeed.add(std::abs(frame.roll - frames[i - 1].roll) / (frame.time - frames[i - 1].time));
     const double squared = i < 3 ? nothing : squaredJitterAt(frames, i);

@@ -75,6 +75,9 @@ constexpr double standing = 0.05;
 /// Farther than this is third person, metres that are wanted.
 constexpr double thirdPersonFrom = 0.2;
 inline bool showsSubject(const io::TraceFrame& frame) { return frame.freeDistance > thirdPersonFrom; }
+inline bool headInPicture(const io::TraceFrame& frame) {
+  return std::abs(frame.headX) <= 1 && std::abs(frame.headY) <= 1;
+}
 inline bool looks(const io::TraceFrame& frame) {
   return frame.lookX != 0 || frame.lookY != 0 || frame.lookRateX != 0 || frame.lookRateY != 0;
 }

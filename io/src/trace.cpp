@@ -11,6 +11,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <iterator>
+#include <limits>
 #include <sstream>
 #include <string_view>
 
@@ -110,9 +111,11 @@ Trace readTrace(const std::string& path) {
   if (std::none_of(order.begin(), order.end(), [](const TraceColumn* column) { return column != nullptr; })) {
     throw InputError(path, 1, 1, "the first line names no column of a trace, such as time_s");
   }
-  const bool timed = std::any_of(order.begin(), order.end(), [](const TraceColumn* column) {
-    return column != nullptr && column->name == std::string_view("time_s");
-  });
+  const auto has = [&order](std::string_view name) {
+    return std::any_of(order.begin(), order.end(),
+                       [name](const TraceColumn* column) { return column != nullptr && column->name == name; });
+  };
+  const bool timed = has("time_s"), saysFree = has("free_x_m") && has("free_y_m") && has("free_z_m");
   Trace trace;
   while (text.next(row)) {
     const int line = text.number();
@@ -122,6 +125,7 @@ Trace readTrace(const std::string& path) {
                        fmt::format("holds {} cells, but there are {} columns", cells.size(), order.size()));
     }
     TraceFrame frame;
+    if (!saysFree) frame.free.setConstant(std::numeric_limits<double>::quiet_NaN());
     for (std::size_t i = 0; i < cells.size(); ++i) {
       if (order[i] == nullptr) continue;
       if (order[i]->text != nullptr) {

@@ -92,7 +92,8 @@ PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& s
   PullInRequest asked =
       requestFor(pose, parts_.subject.followed(), subject, shownLook(pitch), eyeMotion, parts_.framing.aspect());
   asked.pitch = {pitch.low - pose.tilt, pitch.high - pose.tilt};
-  asked.aims = parts_.aim.on() || parts_.framing.settings(*design_).keeps == Keeps::aim;
+  const bool eyes = design_->design().framings[parts_.framing.active()].perspective == Perspective::first;
+  asked.aims = !eyes && parts_.framing.settings(*design_).keeps == Keeps::aim;
   return asked;
 }
 

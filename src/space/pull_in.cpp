@@ -30,8 +30,9 @@ constexpr double shoulderBackAfter = 1, shoulderHalfLife = 0.12;  // seconds
 constexpr double momentEvery = 0.012;                             // seconds from one look at shares to the next
 constexpr double rememberedFor = 0.016, rememberEvery = 0.0039;   // seconds
 constexpr double axisRate = 4;                                    // per second, between the line and the axis
-constexpr double spare = 0.3;                                     // metres between what is ample room and things
-constexpr double ampleAheads[] = {0.43, 1};                       // shares of the foresight
+constexpr int axisHalvings = 5;
+constexpr double spare = 0.3;                // metres between what is ample room and things
+constexpr double ampleAheads[] = {1, 0.43};  // shares of the foresight
 
 }  // namespace
 
@@ -51,11 +52,15 @@ bool foresees(const PullInRequest& request, const PullInSettings& settings, doub
   return seconds > 0 && settings.foresight > 0 && request.distance > closestForeseen * request.scale;
 }
 
-/// How far around the head it matters what is there: for a walker and, where the camera may go out, with room to spare.
+/// Radius of the widest sphere that is asked for, with room to spare or without.
+double PullIn::sphere(const PullInRequest& request, bool ample, const PullInSettings& settings) {
+  return request.radius + (settings.margin + (ample ? spare : grazing)) * request.scale;
+}
+
+/// How far around the head it matters what is there: for that sphere, and for a walker.
 double PullIn::aside(const PullInRequest& request, const PullInSettings& settings) const {
   const double walker = settings.foresight > 0 ? widestWalker * request.scale : 0;
-  const double sphere = request.radius + (settings.margin + (limiting() ? spare : grazing)) * request.scale;
-  return std::max(walker, sphere) + skin;
+  return std::max(walker, sphere(request, limiting(), settings)) + skin;
 }
 
 struct PullIn::Ahead {
@@ -121,8 +126,9 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
       around += walks + widest * arm;
     }
   }
-  const double sphere = request.radius + (settings.margin + (limiting() ? spare : grazing)) * request.scale;
-  return bounds.grown(sphere + around).with(walk).with(Bounds::around(request.head, aside(request, settings)));
+  return bounds.grown(sphere(request, line_.awaitsAmple(seconds, settings), settings) + around)
+      .with(walk)
+      .with(Bounds::around(request.head, aside(request, settings)));
 }
 
 double PullIn::shoulderLeft(double shoulder) const {
@@ -151,12 +157,14 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   const Scene::Room room = scene.room(scene.now(), shoulderLeft(request.shoulder));
   const double givesUp = std::abs(request.shoulder) * (1 - shoulderShare_) - givenUp_;
   const bool moves = scene.moves() || std::abs(givesUp) > unseen * request.scale;
-  Ahead ahead =
-      looksAhead && moves ? lookAhead(scene, std::min(room.clear, room.length), room.length, settings) : Ahead();
+  const double length = line_.length(room.length), now = std::max(length, std::min(room.clear, room.length));
+  Ahead ahead = looksAhead && moves ? lookAhead(scene, now, settings) : Ahead();
   remember(ahead, room.length, seconds);
-  const double ample = line_.limiting() ? ampleRoom(scene, looksAhead && moves, settings) : 0;
-  line_.advance(room.length, {room.clear, ample}, Span<const RoomAhead>(ahead.rooms.data(), ahead.count), seconds,
-                settings, request.scale);
+  const Span<const RoomAhead> rooms(ahead.rooms.data(), ahead.count);
+  double ample = 0;
+  if (line_.awaitsAmple(seconds, settings) && line_.hasRoom(room.length, room.clear, rooms, settings, request.scale))
+    ample = ampleRoom(scene, looksAhead && moves, length, now, settings);
+  line_.advance(room.length, {room.clear, ample}, rooms, seconds, settings, request.scale);
   if (!line_.goingIn()) return;
   double most = 0;
   for (std::size_t i = 0; i < ahead.count; ++i) {
@@ -166,15 +174,18 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
 }
 
 /// The room for a camera that keeps away from everything, now and as far as is foreseen: who goes out no farther hardly
-/// has to come in again soon.
-double PullIn::ampleRoom(const Scene& scene, bool ahead, const PullInSettings& settings) const {
-  const double shoulder = shoulderLeft(scene.asked.shoulder);
-  double ample = scene.room(scene.now(), shoulder, spare * scene.asked.scale).clear;
+/// has to come in again soon. It does not matter how much it is unless between `least` and `most`.
+double PullIn::ampleRoom(const Scene& scene, bool ahead, double least, double most,
+                         const PullInSettings& settings) const {
+  const double shoulder = shoulderLeft(scene.asked.shoulder), wider = spare * scene.asked.scale;
+  double ample = noLimit;
+  const auto look = [&](const Scene::Place& place) {
+    if (ample > least) ample = std::min(ample, scene.room(place, shoulder, wider, most).clear);
+  };
   for (const double share : ampleAheads) {
-    if (ahead)
-      ample =
-          std::min(ample, scene.room(scene.in(share * settings.foresight), shoulder, spare * scene.asked.scale).clear);
+    if (ahead) look(scene.in(share * settings.foresight));
   }
+  look(scene.now());
   return ample;
 }
 
@@ -208,42 +219,42 @@ void PullIn::remember(Ahead& ahead, double length, double seconds) {
   }
 }
 
-/// The rooms ahead. Between two looks it may come at any time; but when it is that much is lost at once is found more
-/// exactly, as the speed depends on it.
-PullIn::Ahead PullIn::lookAhead(const Scene& scene, double room, double length, const PullInSettings& settings) const {
+/// The rooms ahead, where they are less than `enough`, which there is now: more does not matter. Between two looks it
+/// may come at any time; but when it is that much is lost at once is found more exactly, as the speed depends on it.
+PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings) const {
   const PullInRequest& asked = scene.asked;
   const double goal = std::abs(asked.shoulder) * (1 - shoulderShare_);
-  const auto look = [&](double time) {
+  const auto look = [&](double time, double most) {
     const double way = 0.7 * settings.shoulderSpeed * asked.scale * time;
     const double givenUp = givenUp_ + std::clamp(goal - givenUp_, -way, way);
     const double shoulder = std::copysign(std::max(std::abs(asked.shoulder) - givenUp, 0.0), asked.shoulder);
-    Scene::Room seen = scene.room(scene.in(time), shoulder, grazing * asked.scale);
+    Scene::Room seen = scene.room(scene.in(time), shoulder, grazing * asked.scale, most);
     const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(time / soon, 1.0);
     if (seen.obstacle != noObstacle) seen.clear = std::max(seen.clear, closest * asked.scale);
     return seen;
   };
   Ahead ahead;
-  double before = 0, last = room;
+  double before = 0, last = enough;
   bool sought = false;
   for (const double share : aheads) {
-    const double time = share * settings.foresight, enough = last - suddenLoss * asked.scale;
-    Scene::Room next = look(time);
+    const double time = share * settings.foresight, sudden = last - suddenLoss * asked.scale;
+    Scene::Room next = look(time, enough);
     double from = before, to = time;
-    for (int i = 0; i < halvings && !sought && next.clear < enough; ++i) {
+    for (int i = 0; i < halvings && !sought && next.clear < sudden; ++i) {
       const double middle = (from + to) / 2;
-      const Scene::Room between = look(middle);
-      if (between.clear >= enough) {
+      const Scene::Room between = look(middle, sudden);
+      if (between.clear >= sudden) {
         from = middle;
       } else {
         to = middle;
         if (between.clear < next.clear) next = between;
       }
     }
-    sought = sought || next.clear < enough;
+    sought = sought || next.clear < sudden;
     ahead.rooms[ahead.count] = {(from + to) / 2, next.clear};
     ahead.whom[ahead.count++] = next.obstacle;
     before = time;
-    last = std::min(next.clear, length);
+    last = std::min(next.clear, enough);
   }
   return ahead;
 }
@@ -347,12 +358,17 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
   pose.givenUp = std::abs(request.shoulder - shoulder);
   pose.wait = line_.wait(settings);
 
-  // Coming in along its axis it swings aside as the head sees it; as far as that is clear.
-  Vector3d way = scene.wayTo(now, shoulder, share, alongAxis_);
-  for (int i = 0; alongAxis_ > 0 && share < 1 && !scene.isClear(way); ++i) {
-    alongAxis_ = i < 3 ? alongAxis_ / 2 : 0;
-    way = scene.wayTo(now, shoulder, share, alongAxis_);
+  // Coming in along its axis it swings aside as the head sees it, as far as that is clear; the line itself is.
+  const auto isClear = [&](double axis) { return scene.isClear(scene.wayTo(now, shoulder, share, axis)); };
+  if (alongAxis_ > 0 && share < 1 && !isClear(alongAxis_)) {
+    double clear = 0, blocked = alongAxis_;
+    for (int i = 0; i < axisHalvings; ++i) {
+      const double middle = (clear + blocked) / 2;
+      (isClear(middle) ? clear : blocked) = middle;
+    }
+    alongAxis_ = clear;
   }
+  const Vector3d way = scene.wayTo(now, shoulder, share, alongAxis_);
   const double pivotShare = share + alongAxis_ * (1 - share);
   const Vector3d toPivot = scene.pivot(now, shoulder) - request.head;
   pose.camera = request.head + way;

@@ -97,13 +97,14 @@ class PullIn::Scene {
   Eigen::Vector3d ideal(const Place& place, double shoulder) const {
     return pivot(place, shoulder) + (asked.distance + place.farther) * place.back;
   }
-  /// With so much more radius what would be grazed counts.
-  Room room(const Place& place, double shoulder, double more = 0) const {
-    const Eigen::Vector3d end = ideal(place, shoulder);
-    const double length = (end - place.head).norm();
+  /// With so much more radius what would be grazed counts; what is farther than `enough` metres does not.
+  Room room(const Place& place, double shoulder, double more = 0, double enough = noLimit) const {
+    const Eigen::Vector3d way = ideal(place, shoulder) - place.head;
+    const double length = way.norm(), asks = std::min(length, enough + skin);
+    const Eigen::Vector3d end = place.head + (length > asks ? asks / length : 1.0) * way;
     const ClearFraction clear =
         clearIn(place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)), place.seconds);
-    return {length, clear.obstacle == noObstacle ? noLimit : clear.fraction * length, clear.obstacle};
+    return {length, clear.obstacle == noObstacle ? noLimit : clear.fraction * asks, clear.obstacle};
   }
   /// From the head to a camera that has come in to this share of the distance: `axis` of the way along its own axis, on
   /// which the shoulder stays.
@@ -114,10 +115,9 @@ class PullIn::Scene {
   double worth(const Place& place, double shoulder) const {
     const Room line = room(place, shoulder);
     const Eigen::Vector3d from = pivot(place, shoulder);
-    double axis = 1;
-    if (clearIn(place.head, from, radius_, place.seconds).fraction == 1)
-      axis = clearIn(from, from + asked.distance * place.back, radius_, place.seconds).fraction;
-    return std::min({line.clear, axis * asked.distance, line.length});
+    const double most = std::min(line.clear, line.length), asks = std::min(asked.distance, most + skin);
+    if (clearIn(place.head, from, radius_, place.seconds).fraction < 1) return std::min(most, asked.distance);
+    return std::min(most, asks * clearIn(from, from + asks * place.back, radius_, place.seconds).fraction);
   }
   bool isClear(const Eigen::Vector3d& way) const {
     return clearFraction(world_, asked.head, asked.head + way, radius_).fraction == 1;

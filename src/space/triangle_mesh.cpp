@@ -194,7 +194,7 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
       const bool reached = reach.reaches(i), isLeaf = node.child[i] < 0;
       later[waiting] = node.child[i];
       waiting += reached && !isLeaf;
-      const Leaf leaf(node.child[i]);
+      const Leaf leaf(node.child[i]);  // of a node it is nonsense, and does not count
       for (std::size_t k = 0; k < mostInLeaf; ++k) near[nearCount + k] = leaf.begin + k;
       nearCount += reached && isLeaf ? leaf.count : 0;
     }

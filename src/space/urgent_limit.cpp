@@ -12,23 +12,38 @@ namespace {
 
 constexpr double longestPiece = 0.004;  // seconds; rooms ahead are those of the frame
 constexpr int mostPieces = 64;
-constexpr double shortestNotice = 0.008;            // seconds
-constexpr double hurry = 1000, relaxing = 1000;     // m/s²
-constexpr double keptAhead = 0.4;                   // seconds that what is gained has to be kept
-constexpr double noticeable = 1e-3, pumping = 0.1;  // metres: gone in; gone out before
-constexpr double backOffHalfLife = 1.5;             // seconds
-constexpr double arrived = 1e-6;                    // metres
+constexpr double shortestNotice = 0.008;                // seconds
+constexpr double hurry = 1000, relaxing = 1000;         // m/s²
+constexpr double keptAhead = 0.4;                       // seconds that what is gained has to be kept
+constexpr double noticeable = 1e-3, pumping = 0.1;      // metres: gone in; gone out before
+constexpr double backOffHalfLife = 1.5;                 // seconds
+constexpr double ampleDelay = 0.5, ampleBackOff = 0.2;  // shares that will do where there is ample room
+constexpr double arrived = 1e-6;                        // metres
 
 }  // namespace
 
 double UrgentLimit::wait(const PullInSettings& settings) const {
-  return limiting() ? std::max(settings.delay + backOff_ - quiet_, 0.0) : 0;
+  return limiting() ? std::max(quietFor(settings) - quiet_, 0.0) : 0;
+}
+
+double UrgentLimit::quietForAmple(const PullInSettings& settings, double backOff) {
+  return ampleDelay * settings.delay + ampleBackOff * backOff;
+}
+
+bool UrgentLimit::awaitsAmple(double seconds, const PullInSettings& settings) const {
+  const double backOffThen = backOff_ * std::exp2(-seconds / backOffHalfLife);
+  return limiting() && quiet_ < quietFor(settings) && quiet_ + seconds > quietForAmple(settings, backOffThen);
+}
+
+bool UrgentLimit::hasRoom(double whole, double room, Span<const RoomAhead> ahead, const PullInSettings& settings,
+                          double scale) const {
+  return keepable({whole, {room}, 0, 0, scale}, ahead, settings.speed * scale) > length(whole);
 }
 
 void UrgentLimit::close() { length_ = speed_ = quiet_ = wentIn_ = wentOut_ = 0; }
 
 double UrgentLimit::shorten(double whole, double room, const PullInSettings& settings, double scale) {
-  const double foreseen = std::min(length_, whole);
+  const double foreseen = length(whole);
   if (room >= foreseen) return foreseen;
   length_ = room;
   goneIn(foreseen - room, settings, scale);
@@ -41,7 +56,7 @@ void UrgentLimit::advance(double whole, const RoomNow& room, Span<const RoomAhea
   const int pieces = std::clamp(static_cast<int>(std::ceil(seconds / longestPiece)), 1, mostPieces);
   Piece piece{whole, room, 0, seconds / pieces, scale};
   for (int i = 0; i < pieces && seconds > 0; ++i, piece.elapsed += piece.seconds) {
-    const double length = std::min(length_, whole);
+    const double length = this->length(whole);
     const double need = std::min(urgency(length, piece, ahead, calm), fastest);
     speed_ = need > speed_ ? std::min(need, speed_ + hurry * scale * piece.seconds)
                            : std::max(need, speed_ - relaxing * scale * piece.seconds);
@@ -85,8 +100,8 @@ void UrgentLimit::goOut(double length, double goal, const Piece& piece, const Pu
   const int buckets = std::min(static_cast<int>(std::ceil(backOff_ / bucket)), static_cast<int>(least_.size()) - 1);
   for (int i = 0; i < buckets; ++i) least = std::min(least, least_[static_cast<std::size_t>(i)]);
   const auto easingAfter = [&](double wait) { return std::clamp(quiet_ - wait, 0.0, piece.seconds); };
-  double easing = easingAfter(settings.delay + backOff_);
-  const double ample = std::min(goal, piece.room.ample), soon = easingAfter(settings.delay / 2 + backOff_ / 5);
+  double easing = easingAfter(quietFor(settings));
+  const double ample = std::min(goal, piece.room.ample), soon = easingAfter(quietForAmple(settings, backOff_));
   if (ample > length && soon > easing) easing = soon, least = ample;
   if (easing > 0 && least > length) {
     const double error = cappedApproach(length - least, 0, easing, settings.halfLife, settings.outSpeed * piece.scale);

@@ -100,6 +100,7 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   row.head = view.head;
   row.pivot = view.pivot;
   row.camera = view.position;
+  row.free = view.freePosition;
   row.yaw = toDegrees(view.yaw);
   row.pitch = toDegrees(view.pitch);
   row.roll = toDegrees(view.roll);

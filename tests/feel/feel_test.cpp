@@ -12,6 +12,7 @@
 namespace alpglow::feel {
 namespace {
 
+using Eigen::Vector3d;
 using io::Felt;
 
 /// Frames at 100 fps; `make` says what is different at a time.
@@ -22,7 +23,8 @@ io::Trace traceOf(double seconds, const std::function<void(io::TraceFrame&, doub
     frame.time = 0.01 * i;
     frame.dt = 0.01;
     frame.head = {0, 1.7, 0};
-    frame.camera = {0, 1.7, 3};
+    frame.camera = frame.free = {0, 1.7, 3};
+    frame.headX = frame.headY = 0;
     frame.distance = frame.freeDistance = 3;
     make(frame, frame.time);
     trace.push_back(frame);
@@ -105,11 +107,27 @@ TEST(Feel, APumpIsInOutAndInAgainWithinOneAndAHalfSeconds) {
   EXPECT_EQ(pumps(1.4, 0.13), 1);
 }
 
-TEST(Feel, TheHeadMovesInThePictureAsTheCameraGoesAroundIt) {
-  const auto aside = traceOf(20, [](io::TraceFrame& frame, double t) { frame.camera.x() = 3 * std::tan(degrees(t)); });
-  EXPECT_NEAR(feelOf(aside).of(Felt::headSpeed), 1, 1e-3);
-  const auto along = traceOf(20, [](io::TraceFrame& frame, double t) { frame.camera.z() = 3 - 0.1 * t; });
-  EXPECT_NEAR(feelOf(along).of(Felt::headSpeed), 0, 1e-9);
+TEST(Feel, TheHeadMovesInThePictureWhereObstaclesPushTheCameraAround) {
+  const auto speed = [](const std::function<void(io::TraceFrame&, double)>& make) {
+    return feelOf(traceOf(20, make)).of(Felt::headSpeed);
+  };
+  const auto around = [](double t) { return Vector3d(3 * std::tan(degrees(t)), 1.7, 3); };
+  EXPECT_NEAR(speed([&](io::TraceFrame& frame, double t) { frame.camera = around(t); }), 1, 1e-3);
+  EXPECT_NEAR(speed([](io::TraceFrame& frame, double t) { frame.camera.z() = 3 - 0.1 * t; }), 0, 1e-9);
+  EXPECT_NEAR(speed([&](io::TraceFrame& frame, double t) { frame.camera = frame.free = around(t); }), 0, 1e-9)
+      << "it is meant to";
+  EXPECT_TRUE(std::isnan(speed([&](io::TraceFrame& frame, double t) {
+    frame.camera = around(t);
+    frame.opacity = 0;
+  }))) << "who is not drawn is nowhere";
+  EXPECT_TRUE(std::isnan(speed([&](io::TraceFrame& frame, double t) {
+    frame.camera = around(t);
+    frame.headX = 1.1;
+  }))) << "nor who is outside";
+  EXPECT_TRUE(std::isnan(speed([&](io::TraceFrame& frame, double t) {
+    frame.camera = around(t);
+    frame.free.setConstant(std::nan(""));
+  }))) << "what a trace does not say is not guessed";
 }
 
 TEST(Feel, EachLimitIsHeldAtItsValueAndBrokenBesideIt) {

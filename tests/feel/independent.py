@@ -34,9 +34,12 @@ def length(a):
     return math.sqrt(dot(a, a))
 
 
+def cross(a, b):
+    return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+
+
 def angle(a, b):
-    cross = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
-    return math.degrees(math.atan2(length(cross), dot(a, b)))
+    return math.degrees(math.atan2(length(cross(a, b)), dot(a, b)))
 
 
 def axes(frame):
@@ -78,6 +81,15 @@ def own(f):
 def assisted(f):
     return (f["swing_back_deg"] != 0 or f["lock"] != "" or f["hand_share"] < 1 or f["idle_drift_degps"] != 0 or not own(f)
             or f["framing_blend"] < 1)
+
+
+def head_moved(f):
+    """The turn from where the head would be in the picture to where it is, degrees."""
+    would, is_ = (minus(point(f, "head"), point(f, eye)) for eye in ("free", "camera"))
+    would, is_ = ([dot(axis, to) for axis in axes(f)] for to in (would, is_))
+    across = cross(would, is_)
+    far = length(across)
+    return [angle(would, is_) / far * v for v in across] if far > 0 else [0, 0, 0]
 
 
 def shows(f):
@@ -297,11 +309,9 @@ def measure(frames):
             more = max(b["free_distance_m"] - a["free_distance_m"], 0)
             free = a["distance_m"] >= a["free_distance_m"] - 1e-6
             out["out_speed_mps"].append(0 if free else max(b["distance_m"] - a["distance_m"] - more, 0) / b["dt_s"])
-            seen = []
-            for f in (a, b):
-                to = minus(point(f, "head"), point(f, "camera"))
-                seen.append([dot(axis, to) for axis in axes(f)])
-            out["head_speed_dps"].append(angle(*seen) / b["dt_s"])
+            if all(f["opacity"] > 0 and max(abs(f["head_screen_x"]), abs(f["head_screen_y"])) <= 1 for f in (a, b)):
+                moved = length(minus(head_moved(b), head_moved(a)))
+                out["head_speed_dps"].append(moved / b["dt_s"])
     for run in stretches(frames, lambda f: f["dt_s"] > 0):
         answers(run, out)
         picture(run, out)

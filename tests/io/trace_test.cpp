@@ -97,6 +97,14 @@ TEST(Trace, TheDocumentNamesTheColumnsInTheirOrder) {
   EXPECT_EQ(documentedColumns(), columns);
 }
 
+TEST(Trace, WhereTheCameraWouldBeIsUnknownToTracesOfBefore) {
+  const auto free = [](const std::string& columns) {
+    return readTrace(testing::temporaryFile("f.csv", columns + "\n1,2,3\n")).at(0).free;
+  };
+  EXPECT_EQ(free("free_x_m,free_y_m,free_z_m"), Eigen::Vector3d(1, 2, 3));
+  EXPECT_FALSE(free("camera_x_m,camera_y_m,camera_z_m").allFinite());
+}
+
 TEST(Trace, RefusesWhatIsBroken) {
   const auto refused = [](const std::string& content, std::initializer_list<const char*> words) {
     testing::expectError([&] { readTrace(testing::temporaryFile("b.csv", content)); }, words);

@@ -175,14 +175,15 @@ class PullIn {
   };
   static constexpr std::size_t mostRemembered = 5;
 
+  static double sphere(const PullInRequest& request, bool ample, const PullInSettings& settings);
   double aside(const PullInRequest& request, const PullInSettings& settings) const;
-  double ampleRoom(const Scene& scene, bool ahead, const PullInSettings& settings) const;
+  double ampleRoom(const Scene& scene, bool ahead, double least, double most, const PullInSettings& settings) const;
   void remember(Ahead& ahead, double length, double seconds);
   OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   WalkMotion walked(const PullInMotion& motion, double seconds) const;
   LineMotion changed(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   /// From the room of the moment and the length of the line, metres.
-  Ahead lookAhead(const Scene& scene, double room, double length, const PullInSettings& settings) const;
+  Ahead lookAhead(const Scene& scene, double enough, const PullInSettings& settings) const;
   void chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
   void moveShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
   double shoulderLeft(double shoulder) const;

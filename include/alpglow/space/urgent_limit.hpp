@@ -12,6 +12,7 @@
 #include "alpglow/base/span.hpp"
 #include "alpglow/space/pull_in_settings.hpp"
 
+#include <algorithm>
 #include <array>
 #include <limits>
 
@@ -50,6 +51,13 @@ class UrgentLimit {
   bool limiting() const { return length_ < unlimited; }
   /// It goes in because of what is ahead.
   bool goingIn() const { return speed_ > 0; }
+  /// Within so many seconds ample room may let it go out sooner than otherwise; where not, it does not matter.
+  bool awaitsAmple(double seconds, const PullInSettings& settings) const;
+  /// What there is room for, now and ahead, is longer than it is.
+  bool hasRoom(double whole, double room, Span<const RoomAhead> ahead, const PullInSettings& settings,
+               double scale) const;
+  /// How long it is, if nothing shortens it in this moment.
+  double length(double whole) const { return std::min(length_, whole); }
   /// How long it has to wait before it goes out, seconds.
   double wait(const PullInSettings& settings) const;
 
@@ -70,6 +78,9 @@ class UrgentLimit {
     RoomNow room;
     double elapsed, seconds, scale;
   };
+  /// How long it is quiet before it goes out.
+  double quietFor(const PullInSettings& settings) const { return settings.delay + backOff_; }
+  static double quietForAmple(const PullInSettings& settings, double backOff);
   double urgency(double length, const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
   double keepable(const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
   void goOut(double length, double goal, const Piece& piece, const PullInSettings& settings);

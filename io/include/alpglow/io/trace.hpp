@@ -17,6 +17,8 @@ struct TraceFrame {
   Eigen::Vector3d subject = Eigen::Vector3d::Zero();
   double subjectHeading = 0;
   Eigen::Vector3d head = Eigen::Vector3d::Zero(), pivot = Eigen::Vector3d::Zero(), camera = Eigen::Vector3d::Zero();
+  /// Where the camera would be with nothing in the way; not numbers where a file does not say so.
+  Eigen::Vector3d free = Eigen::Vector3d::Zero();
   double yaw = 0, pitch = 0, roll = 0;
   double fieldOfView = 0, aspect = 0, nearPlane = 0;
   double distance = 0, freeDistance = 0;
@@ -126,6 +128,9 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::camera, 0>("camera_x_m"),
     traceColumn<&TraceFrame::camera, 1>("camera_y_m"),
     traceColumn<&TraceFrame::camera, 2>("camera_z_m"),
+    traceColumn<&TraceFrame::free, 0>("free_x_m"),
+    traceColumn<&TraceFrame::free, 1>("free_y_m"),
+    traceColumn<&TraceFrame::free, 2>("free_z_m"),
     traceColumn<&TraceFrame::yaw>("yaw_deg"),
     traceColumn<&TraceFrame::pitch>("pitch_deg"),
     traceColumn<&TraceFrame::roll>("roll_deg"),
