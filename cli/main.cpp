@@ -32,15 +32,32 @@ CLI::Validator between(double low, double high) {
           fmt::format("FLOAT in [{:g} - {:g}]", low, high)};
 }
 
+/// One of some words, each of which stands for a value.
+template <class Value>
+void addChoice(CLI::App& command, const std::string& option, Value& value, const std::map<std::string, Value>& choices,
+               const std::string& help) {
+  std::vector<std::string> words;
+  for (const auto& choice : choices) words.push_back(choice.first);
+  const auto choose = [option, &value, choices, words](const std::string& word) {
+    const auto found = choices.find(word);
+    if (found == choices.end()) {
+      throw CLI::ValidationError(option, fmt::format("{} is none of {}; the nearest one is {}", word,
+                                                     fmt::join(words, ", "), alpglow::io::nearestName(word, words)));
+    }
+    value = found->second;
+  };
+  command.add_option_function<std::string>(option, choose, help + ": " + fmt::format("{}", fmt::join(words, ", ")));
+}
+
 void addAspectAndWorld(CLI::App& command, double& aspect, alpglow::stage::WorldKind& world) {
   command.add_option("--aspect", aspect, "width over height of the screen")
       ->check(between(0.05, 20))
       ->capture_default_str();
-  command.add_option("--world", world, "who answers the camera's questions: bullet, embree or triangles")
-      ->transform(CLI::CheckedTransformer(
-          std::map<std::string, alpglow::stage::WorldKind>{{"bullet", alpglow::stage::WorldKind::bullet},
-                                                           {"embree", alpglow::stage::WorldKind::embree},
-                                                           {"triangles", alpglow::stage::WorldKind::triangles}}));
+  using alpglow::stage::WorldKind;
+  addChoice<WorldKind>(
+      command, "--world", world,
+      {{"bullet", WorldKind::bullet}, {"embree", WorldKind::embree}, {"triangles", WorldKind::triangles}},
+      "who answers the camera's questions");
 }
 
 /// What all commands that rehearse share.
@@ -252,11 +269,11 @@ int run(int argc, char** argv) {
   play->add_option("--out", played.out, "what recordings and pictures are called: OUT.take, OUT.frames, OUT-1.png")
       ->capture_default_str();
   play->add_option("--status", played.status, "file that says how things stand, as JSON, whenever that changes");
-  play->add_option("--quality", played.quality, "of the picture: automatic, full or plain")
-      ->transform(CLI::CheckedTransformer(
-          std::map<std::string, alpglow::play::PlayQuality>{{"automatic", alpglow::play::PlayQuality::automatic},
-                                                            {"full", alpglow::play::PlayQuality::full},
-                                                            {"plain", alpglow::play::PlayQuality::plain}}));
+  using alpglow::play::PlayQuality;
+  addChoice<PlayQuality>(
+      *play, "--quality", played.quality,
+      {{"automatic", PlayQuality::automatic}, {"full", PlayQuality::full}, {"plain", PlayQuality::plain}},
+      "of the picture");
   play->add_option("--width", played.width, "of the window")->check(between(320, 16384))->capture_default_str();
   play->add_option("--height", played.height, "of the window")->check(between(240, 16384))->capture_default_str();
   play->add_option("--scale", played.scale, "how large text is, such as 2 on a dense display; else as the display says")
