@@ -37,6 +37,7 @@ template <class Value>
 void addChoice(CLI::App& command, const std::string& option, Value& value, const std::map<std::string, Value>& choices,
                const std::string& help) {
   std::vector<std::string> words;
+  words.reserve(choices.size());
   for (const auto& choice : choices) words.push_back(choice.first);
   const auto choose = [option, &value, choices, words](const std::string& word) {
     const auto found = choices.find(word);
