@@ -47,7 +47,7 @@ void addChoice(CLI::App& command, const std::string& option, Value& value, const
     }
     value = found->second;
   };
-  command.add_option_function<std::string>(option, choose, help + ": " + fmt::format("{}", fmt::join(words, ", ")));
+  command.add_option_function<std::string>(option, choose, fmt::format("{}: {}", help, fmt::join(words, ", ")));
 }
 
 void addAspectAndWorld(CLI::App& command, double& aspect, alpglow::stage::WorldKind& world) {

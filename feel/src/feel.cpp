@@ -32,7 +32,7 @@ Vector3d headMoved(const io::TraceFrame& frame) {
   return length > 0 ? Vector3d(orientation(frame).transpose() * axis * (angle / length)) : Vector3d::Zero();
 }
 
-/// And knows where it would be.
+/// The head is drawn, in the picture, and it is known where it would be.
 bool seesHead(const io::TraceFrame& frame) {
   return frame.opacity > 0 && headInPicture(frame) && frame.free.allFinite();
 }

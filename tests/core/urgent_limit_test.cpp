@@ -90,5 +90,28 @@ TEST(UrgentLimit, GoesOutSoonerWhereThereIsAmpleRoom) {
   EXPECT_GT(stepFor(limit, 1), 2.9) << "after the whole delay";
 }
 
+/// Ample room is asked for where it may matter only; elsewhere no answer to it changes anything.
+TEST(UrgentLimit, AwaitsAmpleRoomWhereItMatters) {
+  testing::Random random(12);
+  const PullInSettings settings;
+  int awaited = 0, sooner = 0;
+  for (int run = 0; run < 300; ++run) {
+    UrgentLimit limit;
+    for (int frame = 0; frame < 200; ++frame) {
+      const double dt = random.between(0.002, 0.05), clear = random.between(0, 30) < 1 ? random.between(0.5, 2) : 3;
+      const RoomAhead ahead[] = {{0.1, random.between(0, 20) < 1 ? 1.0 : 3.0}, {0.6, random.between(0, 3)}};
+      const bool awaits = limit.awaitsAmple(dt, settings) && limit.hasRoom(3, clear, ahead, settings, 1);
+      UrgentLimit never = limit;
+      const double with = limit.step(3, {clear, clear}, ahead, dt, settings);
+      const double without = never.step(3, {clear, 0}, ahead, dt, settings);
+      awaited += awaits ? 1 : 0;
+      sooner += with > without ? 1 : 0;
+      EXPECT_TRUE(awaits || with == without) << run << ", frame " << frame;
+    }
+  }
+  EXPECT_GT(sooner, 1000);
+  EXPECT_LT(awaited, 2 * sooner);
+}
+
 }  // namespace
 }  // namespace alpglow
