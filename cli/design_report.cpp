@@ -3,6 +3,7 @@
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/design/settings.hpp"
 #include "alpglow/io/input_error.hpp"
+#include "alpglow/space/urgent_limit.hpp"
 #include "alpglow/view/view.hpp"
 
 #include <fmt/format.h>
@@ -329,10 +330,18 @@ std::string clearSpaceText(const CameraDesign& design) {
                                     "in distance, at {:.2g} m/s at most\n",
                                     p.shoulderPrice, p.shoulderSpeed)
                               : "  shoulder              never given up\n";
-  text += fmt::format("  ease-out              after {:.2f} s of quiet; 90 % after {:.2f} s more, {:.2g} m/s at most\n",
-                      p.delay, timeToCover(0.9, p.halfLife), p.outSpeed);
-  text += fmt::format("  pumping               whoever comes in again soon waits {:.2f} s longer, up to {:.2f} s\n",
-                      p.backOff, p.longestBackOff);
+  const double once = p.delay, again = p.delay + std::min(p.backOff, p.longestBackOff);
+  text += fmt::format(
+      "  ease-out              after {:.2f} s of quiet from the head, {:.2f} s from almost all the way out; half of "
+      "that "
+      "where there is ample room; {:.2g} m/s at most\n",
+      UrgentLimit::quietInside * once, UrgentLimit::quietOutside * once, p.outSpeed);
+  text += fmt::format("  pumping               whoever comes in again soon waits {:.2f} to {:.2f} s instead\n",
+                      UrgentLimit::quietInside * again, UrgentLimit::quietOutside * again);
+  if (p.stoop > 0)
+    text += fmt::format(
+        "  low rooms             orbits up to {:.3g}\u00b0 lower than it looks where that keeps more distance\n",
+        toDegrees(p.stoop));
   if (p.margin > 0)
     text += fmt::format("  margin                {:.2f} m between walls and the near-plane sphere\n", p.margin);
   return text;

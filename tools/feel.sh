@@ -12,7 +12,7 @@ mkdir -p "$work"
 rm -rf "$work/levels"
 tools/random_levels.py "$work/levels" --levels "${LEVELS:-10}" --takes "${TAKES:-3}"
 
-play() { # PROGRAM FOLDER
+play() { # PROGRAM FOLDER DESIGNS
   rm -rf "$2"
   mkdir -p "$2/refuge" "$2/shed" "$2/tuned" "$2/apart"
   for design in trail warden; do
@@ -21,7 +21,7 @@ play() { # PROGRAM FOLDER
       level=refuge
       case " $shed " in *" $name "*) level=shed ;; esac
       # What an older program cannot read yet is left out.
-      "$1" rehearse "$demo/$design.camera.toml" --level "$demo/$level.level.toml" --take "$take" \
+      "$1" rehearse "$3/$design.camera.toml" --level "$demo/$level.level.toml" --take "$take" \
         --trace "$2/$level/$design-$name.csv" >/dev/null 2>&1 || echo "not played: $design, $name"
     done
   done
@@ -29,7 +29,7 @@ play() { # PROGRAM FOLDER
     name=$(basename "$take" .take)
     seed=${name%-*}
     [ $((seed / 4 % 2)) = 0 ] && group=tuned || group=apart
-    "$1" rehearse "$demo/warden.camera.toml" --level "$work/levels/$seed.level.toml" --take "$take" \
+    "$1" rehearse "$3/warden.camera.toml" --level "$work/levels/$seed.level.toml" --take "$take" \
       --trace "$2/$group/$name.csv" >/dev/null
   done
 }
@@ -47,9 +47,11 @@ if [ $# -gt 0 ]; then
   git worktree add --detach "$beside" "$1" >/dev/null 2>&1
   cmake -S "$beside" -B "$work/build" -G Ninja -DCMAKE_BUILD_TYPE=Release -DALPGLOW_BUILD_TESTS=OFF >/dev/null
   cmake --build "$work/build" --target alpglow >/dev/null
+  mkdir -p "$work/designs"  # its own, as it may not know what is in ours
+  cp "$beside"/demo/{trail,warden}.camera.toml "$work/designs"
   git worktree remove --force "$beside"
-  play "$work/build/cli/alpglow" "$work/before"
+  play "$work/build/cli/alpglow" "$work/before" "$work/designs"
   show "$1" "$work/before"
 fi
-play "$program" "$work/now"
+play "$program" "$work/now" "$demo"
 show now "$work/now"

@@ -68,6 +68,7 @@
 // space/neighbourhood         what was listed for this frame, and all questions answered from it
 // space/triangle_mesh         triangles in memory, with a tree
 // space/assembly              several surroundings, each where it is placed
+// space/concession            what is given up where that keeps more distance
 // space/ease_out              a limit that shortens at once and lengthens gently
 // space/urgent_limit          a length that comes in early enough, and goes out when it can be kept
 // space/orbit_motion          how an orbit turns, and where it will be
@@ -191,6 +192,7 @@
 #include "alpglow/space/assembly.hpp"
 #include "alpglow/space/bounds.hpp"
 #include "alpglow/space/boxes_of_four.hpp"
+#include "alpglow/space/concession.hpp"
 #include "alpglow/space/convex_sweep.hpp"
 #include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/first_contact.hpp"

@@ -24,7 +24,8 @@ AimFrame aimFrameOn(const FrameFollow& follow, const FramingPose& pose) {
 
 AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const LookAngles& look) {
   const Vector3d right = free.level * Vector3d(rotationOf(look.yaw, 0).col(0));
-  return {free.level, pose.pivot - pose.shoulder * right, {pose.shoulder, free.axis.tilt, pose.distance}};
+  const double tilt = free.axis.tilt - pose.stooped;
+  return {free.level, pose.pivot - pose.shoulder * right, {pose.shoulder, tilt, pose.distance}};
 }
 
 void AimKeeper::look(const Obstacles& obstacles) {

@@ -94,6 +94,7 @@ PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& s
   asked.pitch = {pitch.low - pose.tilt, pitch.high - pose.tilt};
   const bool eyes = design_->design().framings[parts_.framing.active()].perspective == Perspective::first;
   asked.aims = !eyes && parts_.framing.settings(*design_).keeps == Keeps::aim;
+  asked.keepsShoulder = asked.aims || parts_.aim.on();
   return asked;
 }
 
@@ -165,8 +166,11 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
     parts_.aim.placedFreely();
   } else {
     const AimFrame axis = aimFrameOn(followed, framing.pose);
-    const Vector3d right = followed.level() * Vector3d(rotationOf(shownLook(framing.pitch).yaw, 0).col(0));
-    parts_.aim.placed(pose.pivot - (axis.anchor + axis.axis.shoulder * right + eyeMotion));
+    const LookAngles look = shownLook(framing.pitch);
+    const Vector3d right = followed.level() * Vector3d(rotationOf(look.yaw, 0).col(0));
+    const Vector3d up = followed.level() * Vector3d(rotationOf(look.yaw, look.pitch).col(1));
+    const double tilt = axis.axis.tilt, stoops = pose.distance * (std::sin(tilt - pose.stooped) - std::sin(tilt));
+    parts_.aim.placed(pose.pivot - (axis.anchor + axis.axis.shoulder * right + eyeMotion) + stoops * up);
   }
   return pose;
 }
@@ -257,6 +261,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.foreseen = pose.foreseen;
   view.foreseenIn = pose.foreseenIn;
   view.shoulderGivenUp = pose.givenUp;
+  view.stooped = pose.stooped;
   view.outIn = pose.wait;
   view.framing = static_cast<int>(parts_.framing.active());
   view.framingFrom = static_cast<int>(parts_.framing.from());

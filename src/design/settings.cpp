@@ -59,7 +59,7 @@ const Setting<U> pullInSettings[] = {
                              "how far ahead the motion of subject and look is followed; 0 = nothing is foreseen"),
     number<U, &U::delay>(
         "ease_out_delay_s", "s", 0, 10, 1,
-        "quiet time after a pull-in before the camera eases out again; half where there is ample room"),
+        "quiet time after a pull-in before the camera eases out again, at a fifth of the way; longer the farther out"),
     number<U, &U::halfLife>("ease_out_half_life_s", "s", 0, 10, 1, "half-life of easing out; 0 = at once"),
     number<U, &U::outSpeed>("ease_out_mps", "m/s", 0.1, 1000, 1, "fastest that it eases out"),
     number<U, &U::backOff>("back_off_s", "s", 0, 10, 1,
@@ -69,6 +69,8 @@ const Setting<U> pullInSettings[] = {
                                  "shoulder is given up where a metre of it costs more distance than this"),
     number<U, &U::shoulderSpeed>("shoulder_mps", "m/s", 0, 100, 1,
                                  "fastest that the shoulder is given up; 0 = it never is"),
+    number<U, &U::stoop>("stoop_deg", "deg", 0, 30, degree,
+                         "orbits up to this much lower than it looks where that keeps more distance; 0 = never"),
     number<U, &U::margin>("margin_m", "m", 0, 1, 1, "how far the camera's sphere stays from walls beyond touching"),
 };
 

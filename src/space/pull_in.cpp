@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace alpglow {
 
@@ -19,20 +20,17 @@ constexpr double unseen = 1e-3;  // metres from where it would be
 constexpr double aheads[] = {0.07, 0.2, 0.34, 0.5, 0.72, 1};
 constexpr int halvings = 4;
 constexpr double suddenLoss = 0.5;
-constexpr double shoulderAheads[] = {0, 0.27, 0.55};
-constexpr double closestForeseen = 0.6, closestSoon = 0.2;  // metres: what is foreseen pulls in no closer; nor what
-constexpr double soon = 0.15;                               // is imminent, which is certain: seconds
-constexpr double leastShoulder = 0.01;                      // metres that are worth giving up
-constexpr double shoulderShares[] = {1, 0.5, 0};
-constexpr double noDifference = 1e-3;                             // metres, in what a share is worth
-constexpr double staysPut = 0.15;                                 // metres that another shoulder must be better by
-constexpr double shoulderBackAfter = 1, shoulderHalfLife = 0.12;  // seconds
-constexpr double momentEvery = 0.012;                             // seconds from one look at shares to the next
-constexpr double rememberedFor = 0.016, rememberEvery = 0.0039;   // seconds
-constexpr double axisRate = 4;                                    // per second, between the line and the axis
+constexpr double judgedAheads[Concession::moments] = {0, 0.27, 0.55};
+constexpr double closestForeseen = 0.6, closestSoon = 0.2;    // metres: what is foreseen pulls in no closer; nor what
+constexpr double soon = 0.15;                                 // is imminent, which is certain: seconds
+constexpr double leastShoulder = 0.01;                        // metres that are worth giving up
+constexpr double staysPut = 0.15;                             // metres that what else is given up must be better by
+constexpr double stoopPrice = 3.5, stoopSpeed = degrees(30);  // metres a radian; a second
+constexpr double rememberedFor = 0.016, rememberEvery = 0.0039;  // seconds
+constexpr double axisRate = 4;                                   // per second, between the line and the axis
 constexpr int axisHalvings = 5;
-constexpr double spare = 0.3;                // metres between what is ample room and things
 constexpr double ampleAheads[] = {1, 0.43};  // shares of the foresight
+constexpr double spare = 0.3;                // metres between what is ample room and things
 
 }  // namespace
 
@@ -95,18 +93,23 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
   const OrbitMotion turning = turned(request, motion, seconds);
   const WalkMotion walking = walked(motion, seconds);
   const LineMotion changing = changed(request, motion, seconds);
+  const double stoop = std::max(settings.stoop, stoop_.given());
   Bounds bounds;
-  const auto with = [&](double ahead) {
+  const auto withStoop = [&](double ahead, double stooped) {
     const Scene::Place place = Scene::placeIn(request, wayIn(walking, ahead, settings.foresight), turning.turnIn(ahead),
-                                              changing.changeIn(ahead));
+                                              stooped, changing.changeIn(ahead));
     const Vector3d beside = Scene::pivot(place, request.shoulder),
                    back = (request.distance + place.farther) * place.back;
     bounds = bounds.with(place.head).with(place.anchor).with(beside).with(place.anchor + back).with(beside + back);
   };
+  const auto with = [&](double ahead) {
+    withStoop(ahead, 0);
+    if (stoop > 0) withStoop(ahead, stoop);
+  };
   with(0);
-  double around = skin;
-  Bounds walk;
   const double arm = request.distance + std::abs(request.shoulder);
+  double around = skin + arm * stoop * stoop / 8;
+  Bounds walk;
   if (foresees(request, settings, seconds)) {
     const Vector3d way = walking.wayIn(settings.foresight);
     const double walks = way.norm();
@@ -132,7 +135,7 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
 }
 
 double PullIn::shoulderLeft(double shoulder) const {
-  return std::copysign(std::max(std::abs(shoulder) - givenUp_, 0.0), shoulder);
+  return std::copysign(std::max(std::abs(shoulder) - shoulder_.given(), 0.0), shoulder);
 }
 
 void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles,
@@ -153,10 +156,12 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
 
   chooseShoulder(scene, seconds, settings);
-  moveShoulder(scene, seconds, settings);
-  const Scene::Room room = scene.room(scene.now(), shoulderLeft(request.shoulder));
-  const double givesUp = std::abs(request.shoulder) * (1 - shoulderShare_) - givenUp_;
-  const bool moves = scene.moves() || std::abs(givesUp) > unseen * request.scale;
+  chooseStoop(scene, seconds, settings);
+  const Scene::Room room = scene.room(scene.now(stoop_.given()), shoulderLeft(request.shoulder));
+  const double givesUp = shoulder_.goal(std::abs(request.shoulder)) - shoulder_.given(),
+               stoops = stoop_.goal(settings.stoop) - stoop_.given();
+  const bool moves =
+      scene.moves() || std::abs(givesUp) > unseen * request.scale || std::abs(stoops) * request.distance > unseen;
   const double length = line_.length(room.length), now = std::max(length, std::min(room.clear, room.length));
   Ahead ahead = looksAhead && moves ? lookAhead(scene, now, settings) : Ahead();
   remember(ahead, room.length, seconds);
@@ -183,9 +188,10 @@ double PullIn::ampleRoom(const Scene& scene, bool ahead, double least, double mo
     if (ample > least) ample = std::min(ample, scene.room(place, shoulder, wider, most).clear);
   };
   for (const double share : ampleAheads) {
-    if (ahead) look(scene.in(share * settings.foresight));
+    const double seconds = share * settings.foresight;
+    if (ahead) look(scene.in(seconds, stoop_.in(settings.stoop, stoopSpeed, seconds)));
   }
-  look(scene.now());
+  look(scene.now(stoop_.given()));
   return ample;
 }
 
@@ -223,12 +229,11 @@ void PullIn::remember(Ahead& ahead, double length, double seconds) {
 /// may come at any time; but when it is that much is lost at once is found more exactly, as the speed depends on it.
 PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings) const {
   const PullInRequest& asked = scene.asked;
-  const double goal = std::abs(asked.shoulder) * (1 - shoulderShare_);
   const auto look = [&](double time, double most) {
-    const double way = 0.7 * settings.shoulderSpeed * asked.scale * time;
-    const double givenUp = givenUp_ + std::clamp(goal - givenUp_, -way, way);
+    const double givenUp = shoulder_.in(std::abs(asked.shoulder), settings.shoulderSpeed * asked.scale, time);
     const double shoulder = std::copysign(std::max(std::abs(asked.shoulder) - givenUp, 0.0), asked.shoulder);
-    Scene::Room seen = scene.room(scene.in(time), shoulder, grazing * asked.scale, most);
+    const Scene::Place place = scene.in(time, stoop_.in(settings.stoop, stoopSpeed, time));
+    Scene::Room seen = scene.room(place, shoulder, grazing * asked.scale, most);
     const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(time / soon, 1.0);
     if (seen.obstacle != noObstacle) seen.clear = std::max(seen.clear, closest * asked.scale);
     return seen;
@@ -259,79 +264,61 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInS
   return ahead;
 }
 
-/// The share of the shoulder that keeps the most distance, at a price; more than now only after it has been better for
-/// a while. What shares are worth takes many questions, so a frame looks at one moment: here, or a little ahead.
-void PullIn::chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings) {
-  const double shoulder = std::abs(scene.asked.shoulder), scale = scene.asked.scale;
-  const bool worthIt = settings.shoulderSpeed > 0 && shoulder > leastShoulder * scale &&
-                       scene.asked.distance > closestForeseen * scale && !scene.asked.aims;
-  if (scene.asked.aims) shoulderShare_ = 1;  // who aims needs to see past the head
-  if (!worthIt) worths_ = ShoulderWorths();
-  sinceLook_ += seconds;
-  if (worthIt && sinceLook_ >= momentEvery) {
-    const auto looks = static_cast<int>(std::min(sinceLook_ / momentEvery, double{std::size(shoulderAheads)}));
-    for (int i = 0; i < looks; ++i) worths_.look(scene, settings);
-    sinceLook_ = 0;
-  }
-  double best = 1, most = -noLimit;
-  for (std::size_t i = 0; i < std::size(shoulderShares); ++i) {
-    const double share = shoulderShares[i];
-    const double price =
-        settings.shoulderPrice * shoulder * (1 - share) - (share == shoulderShare_ ? staysPut * scale : 0);
-    const double worth = worths_.least(i) - price;
-    if (worth > most + noDifference) most = worth, best = share;
-  }
-  prefers_ = best > shoulderShare_ ? prefers_ + seconds : 0;
-  if (best < shoulderShare_ || prefers_ >= shoulderBackAfter) {
-    shoulderShare_ = best;
-    prefers_ = 0;
-  }
-}
-
-double PullIn::ShoulderWorths::least(std::size_t share) const {
-  double least = noLimit;
-  for (const auto& moment : metres) least = std::min(least, moment[share]);
-  return least;
-}
-
-/// As long as the whole shoulder is free at every moment, what the others are worth is neither known nor needed.
-void PullIn::ShoulderWorths::look(const Scene& scene, const PullInSettings& settings) {
-  next = static_cast<std::uint8_t>((next + 1) % metres.size());
-  const double ahead = shoulderAheads[next] * settings.foresight;
-  auto& worth = metres[next];
-  worth.fill(noLimit);
-  if (ahead > 0 && !scene.moves()) return;
-  const Scene::Place place = ahead == 0 ? scene.now() : scene.in(ahead);
-  for (std::size_t i = 0; i < worth.size(); ++i) {
-    const double shoulder = shoulderShares[i] * scene.asked.shoulder;
-    worth[i] = scene.worth(place, shoulder);
-    if (i > 0) continue;
-    const double whole = (scene.ideal(place, shoulder) - place.head).norm();
-    if (worth[0] >= std::min(whole, scene.asked.distance) - noDifference) worth[0] = noLimit;
-    if (least(0) == noLimit) {
-      std::fill(worth.begin() + 1, worth.end(), 0.0);
-      return;
+/// What shares of something are worth takes many questions, so a frame looks at one moment: here, or a little ahead. As
+/// long as the whole is free at every moment, what the others are worth is neither known nor needed. `kept` tells what
+/// shoulder and what stoop a share of it leaves.
+template <class Kept>
+void PullIn::judge(Concession& concession, const Scene& scene, double seconds, const PullInSettings& settings,
+                   const Kept& kept) {
+  for (int looks = concession.looks(seconds); looks > 0; --looks) {
+    const double ahead = judgedAheads[concession.nextMoment()] * settings.foresight;
+    Concession::Worths& worths = concession.worths();
+    worths.fill(noLimit);
+    if (ahead > 0 && !scene.moves()) continue;
+    for (std::size_t i = 0; i < worths.size(); ++i) {
+      const auto [shoulder, stoop] = kept(Concession::shares[i]);
+      const Scene::Place place = ahead == 0 ? scene.now(stoop) : scene.in(ahead, stoop);
+      worths[i] = scene.worth(place, shoulder);
+      if (i > 0) continue;
+      if (scene.isWhole(place, shoulder, worths[0])) worths[0] = noLimit;
+      if (!concession.free()) continue;
+      std::fill(worths.begin() + 1, worths.end(), 0.0);
+      break;
     }
   }
 }
 
-/// Critically damped, and never faster than its speed.
-void PullIn::moveShoulder(const Scene& scene, double seconds, const PullInSettings& settings) {
-  const double goal = std::abs(scene.asked.shoulder) * (1 - shoulderShare_),
-               most = settings.shoulderSpeed * scene.asked.scale;
-  const double rate = criticalRate / shoulderHalfLife, decayed = std::exp(-rate * seconds);
-  const double error = givenUp_ - goal, drift = givingUp_ + rate * error;
-  const double next = goal + (error + drift * seconds) * decayed;
-  const double way = std::clamp(next - givenUp_, -most * seconds, most * seconds);
-  givingUp_ = std::clamp((givingUp_ - rate * drift * seconds) * decayed, -most, most);
-  givenUp_ = std::max(givenUp_ + way, 0.0);
-  if (goal == 0 && givenUp_ < 1e-6 * scene.asked.scale) givenUp_ = givingUp_ = 0;
+/// The share of the shoulder that keeps the most distance, at a price.
+void PullIn::chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings) {
+  const double shoulder = std::abs(scene.asked.shoulder), scale = scene.asked.scale;
+  const bool keeps = scene.asked.aims || scene.asked.keepsShoulder;  // who aims needs to see past the head
+  const bool worthIt = settings.shoulderSpeed > 0 && shoulder > leastShoulder * scale &&
+                       scene.asked.distance > closestForeseen * scale && !keeps;
+  if (keeps) shoulder_.takeBack();
+  const double stoop = stoop_.goal(settings.stoop);
+  const auto kept = [&](double share) { return std::make_pair(share * scene.asked.shoulder, stoop); };
+  worthIt ? judge(shoulder_, scene, seconds, settings, kept) : shoulder_.forget(seconds);
+  shoulder_.choose(settings.shoulderPrice * shoulder, staysPut * scale, seconds);
+  shoulder_.move(shoulder, settings.shoulderSpeed * scale, seconds, 1e-6 * scale);
+}
+
+/// And how high it orbits, with the shoulder that is left in the end.
+void PullIn::chooseStoop(const Scene& scene, double seconds, const PullInSettings& settings) {
+  const double scale = scene.asked.scale, shoulder = std::abs(scene.asked.shoulder);
+  if (settings.stoop <= 0 && stoop_.given() <= 0) return;
+  const bool worthIt = settings.stoop > 0 && scene.asked.distance > closestForeseen * scale && !scene.asked.aims;
+  if (!worthIt) stoop_.takeBack();
+  const double left = std::copysign(shoulder - shoulder_.goal(shoulder), scene.asked.shoulder);
+  const auto kept = [&](double share) { return std::make_pair(left, (1 - share) * settings.stoop); };
+  worthIt ? judge(stoop_, scene, seconds, settings, kept) : stoop_.forget(seconds);
+  stoop_.choose(stoopPrice * settings.stoop * scale, staysPut * scale, seconds);
+  stoop_.move(settings.stoop, stoopSpeed, seconds, 1e-6);
 }
 
 double PullIn::room(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings) {
   const Scene scene(request, obstacles, settings);
   if (scene.headBlocked) return 0;
-  const Scene::Room room = scene.room(scene.now(), request.shoulder);
+  const Scene::Room room = scene.room(scene.now(0), request.shoulder);
   return std::min(room.clear, room.length);
 }
 
@@ -340,8 +327,9 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
   PullInPose pose;
   pose.nearPlane = scene.nearPlane;
   pose.headBlocked = scene.headBlocked;
-  const Scene::Place now = scene.now();
-  pose.free = scene.ideal(now, request.shoulder);
+  const Scene::Place now = scene.now(stoop_.given());
+  pose.free = scene.ideal(scene.now(0), request.shoulder);
+  pose.stooped = now.stooped;
   if (scene.headBlocked) {  // no way at all; the camera eases out again
     line_.close();
     pulledIn_ = true;

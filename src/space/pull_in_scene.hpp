@@ -31,6 +31,7 @@ class PullIn::Scene {
   struct Place {
     Eigen::Vector3d head, anchor, right, back;
     double wider = 0, farther = 0;  // metres that are added to a shoulder, unless it is none, and to the distance
+    double stooped = 0;             // radians that it orbits lower than is asked for
     double seconds = 0;             // ahead
   };
   struct Room {
@@ -69,23 +70,26 @@ class PullIn::Scene {
   }
   bool moves() const { return thingsMove_ || moves_ || motion_.turns() || change_.moves(asked.scale); }
 
-  static Place placeIn(const PullInRequest& asked, const Eigen::Vector3d& walked, const LookAngles& turn,
+  static Place placeIn(const PullInRequest& asked, const Eigen::Vector3d& walked, const LookAngles& turn, double stoop,
                        const LineMotion::Line& change = {}) {
-    const LookAngles orbit{asked.orbit.yaw + turn.yaw,
-                           std::clamp(asked.orbit.pitch + turn.pitch, std::min(asked.pitch.low, asked.orbit.pitch),
-                                      std::max(asked.pitch.high, asked.orbit.pitch))};
-    const Eigen::Matrix3d axes = asked.level * rotationOf(orbit.yaw, orbit.pitch);
+    const auto limited = [&](double pitch) {
+      return std::clamp(pitch, std::min(asked.pitch.low, asked.orbit.pitch),
+                        std::max(asked.pitch.high, asked.orbit.pitch));
+    };
+    const double looks = limited(asked.orbit.pitch + turn.pitch), pitch = stoop > 0 ? limited(looks + stoop) : looks;
+    const Eigen::Matrix3d axes = asked.level * rotationOf(asked.orbit.yaw + turn.yaw, pitch);
     const Eigen::Vector3d rise = change.headHeight * (asked.level * Eigen::Vector3d::UnitY());
     return {asked.head + walked + rise,
             asked.anchor + walked + rise + asked.level * change.offset.vector(),
             axes.col(0),
             axes.col(2),
             change.shoulder,
-            std::max(change.distance, -asked.distance)};
+            std::max(change.distance, -asked.distance),
+            pitch - looks};
   }
-  Place now() const { return placeIn(asked, Eigen::Vector3d::Zero(), {}); }
-  Place in(double seconds) const {
-    Place place = placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds),
+  Place now(double stoop) const { return placeIn(asked, Eigen::Vector3d::Zero(), {}, stoop); }
+  Place in(double seconds, double stoop) const {
+    Place place = placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds), stoop,
                           change_.changeIn(seconds));
     place.seconds = seconds;
     return place;
@@ -110,6 +114,11 @@ class PullIn::Scene {
   /// which the shoulder stays.
   Eigen::Vector3d wayTo(const Place& place, double shoulder, double share, double axis) const {
     return (share + axis * (1 - share)) * (pivot(place, shoulder) - place.head) + share * asked.distance * place.back;
+  }
+  /// Nothing is in the way as far as it is asked for.
+  bool isWhole(const Place& place, double shoulder, double worth) const {
+    constexpr double rounding = 1e-3;
+    return worth >= std::min((ideal(place, shoulder) - place.head).norm(), asked.distance) - rounding;
   }
   /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from.
   double worth(const Place& place, double shoulder) const {

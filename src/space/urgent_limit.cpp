@@ -18,12 +18,19 @@ constexpr double keptAhead = 0.4;                       // seconds that what is 
 constexpr double noticeable = 1e-3, pumping = 0.1;      // metres: gone in; gone out before
 constexpr double backOffHalfLife = 1.5;                 // seconds
 constexpr double ampleDelay = 0.5, ampleBackOff = 0.2;  // shares that will do where there is ample room
+constexpr double hair = 0.01;                           // of the whole
 constexpr double arrived = 1e-6;                        // metres
 
 }  // namespace
 
+/// Whoever is close has more to gain and less to lose again, so it takes longer to dare the last metres than the first.
+double UrgentLimit::dared(double quiet, double unit) {
+  return unit > 0 ? std::clamp((quiet / unit - quietInside) / (quietOutside - quietInside), 0.0, 1.0) : 1;
+}
+
 double UrgentLimit::wait(const PullInSettings& settings) const {
-  return limiting() ? std::max(quietFor(settings) - quiet_, 0.0) : 0;
+  const double until = quietInside + (quietOutside - quietInside) * share_;
+  return limiting() && !goesOut_ ? std::max(until * quietFor(settings) - quiet_, 0.0) : 0;
 }
 
 double UrgentLimit::quietForAmple(const PullInSettings& settings, double backOff) {
@@ -32,7 +39,8 @@ double UrgentLimit::quietForAmple(const PullInSettings& settings, double backOff
 
 bool UrgentLimit::awaitsAmple(double seconds, const PullInSettings& settings) const {
   const double backOffThen = backOff_ * std::exp2(-seconds / backOffHalfLife);
-  return limiting() && quiet_ < quietFor(settings) && quiet_ + seconds > quietForAmple(settings, backOffThen);
+  return limiting() && dared(quiet_, quietFor(settings)) < 1 &&
+         dared(quiet_ + seconds, quietForAmple(settings, backOffThen)) > share_ - hair;
 }
 
 bool UrgentLimit::hasRoom(double whole, double room, Span<const RoomAhead> ahead, const PullInSettings& settings,
@@ -40,12 +48,17 @@ bool UrgentLimit::hasRoom(double whole, double room, Span<const RoomAhead> ahead
   return keepable({whole, {room}, 0, 0, scale}, ahead, settings.speed * scale) > length(whole);
 }
 
-void UrgentLimit::close() { length_ = speed_ = quiet_ = wentIn_ = wentOut_ = 0; }
+void UrgentLimit::close() {
+  length_ = share_ = speed_ = quiet_ = wentIn_ = wentOut_ = 0;
+  goesOut_ = false;
+}
 
 double UrgentLimit::shorten(double whole, double room, const PullInSettings& settings, double scale) {
   const double foreseen = length(whole);
   if (room >= foreseen) return foreseen;
   length_ = room;
+  share_ = shareOf(whole);
+  goesOut_ = false;
   goneIn(foreseen - room, settings, scale);
   return room;
 }
@@ -55,6 +68,7 @@ void UrgentLimit::advance(double whole, const RoomNow& room, Span<const RoomAhea
   const double calm = settings.speed * scale, fastest = settings.fastest * scale;
   const int pieces = std::clamp(static_cast<int>(std::ceil(seconds / longestPiece)), 1, mostPieces);
   Piece piece{whole, room, 0, seconds / pieces, scale};
+  if (seconds > 0) goesOut_ = false;
   for (int i = 0; i < pieces && seconds > 0; ++i, piece.elapsed += piece.seconds) {
     const double length = this->length(whole);
     const double need = std::min(urgency(length, piece, ahead, calm), fastest);
@@ -70,6 +84,7 @@ void UrgentLimit::advance(double whole, const RoomNow& room, Span<const RoomAhea
     const double keep = keepable(piece, ahead, calm);
     remember(keep < whole ? keep : unlimited, piece.seconds);
     if (speed_ == 0) goOut(length, keep, piece, settings);
+    share_ = shareOf(whole);
   }
 }
 
@@ -99,15 +114,24 @@ void UrgentLimit::goOut(double length, double goal, const Piece& piece, const Pu
   double least = goal;
   const int buckets = std::min(static_cast<int>(std::ceil(backOff_ / bucket)), static_cast<int>(least_.size()) - 1);
   for (int i = 0; i < buckets; ++i) least = std::min(least, least_[static_cast<std::size_t>(i)]);
-  const auto easingAfter = [&](double wait) { return std::clamp(quiet_ - wait, 0.0, piece.seconds); };
-  double easing = easingAfter(quietFor(settings));
-  const double ample = std::min(goal, piece.room.ample), soon = easingAfter(quietForAmple(settings, backOff_));
-  if (ample > length && soon > easing) easing = soon, least = ample;
-  if (easing > 0 && least > length) {
-    const double error = cappedApproach(length - least, 0, easing, settings.halfLife, settings.outSpeed * piece.scale);
-    length_ = std::clamp(least + error, length, piece.whole);
+  const auto go = [&](double most, double unit) {
+    const auto within = [&](double share) {
+      return std::max(length, std::min(share * piece.whole, std::min(most, piece.whole)));
+    };
+    return Way{within(dared(quiet_ - piece.seconds, unit)), within(dared(quiet_, unit))};
+  };
+  Way way = go(least, quietFor(settings));
+  if (piece.room.ample > length) {
+    const Way ample = go(std::min(goal, piece.room.ample), quietForAmple(settings, backOff_));
+    if (ample.to > way.to) way = ample;
+  }
+  if (way.to > length) {
+    const double error = cappedApproach(length - way.from, way.to - way.from, piece.seconds, settings.halfLife,
+                                        settings.outSpeed * piece.scale);
+    length_ = std::clamp(way.to + error, length, piece.whole);
     wentOut_ += length_ - length;
     wentIn_ = 0;
+    goesOut_ = true;
   }
   if (length_ >= piece.whole - arrived * std::max(piece.whole, 1.0) && goal >= piece.whole) length_ = unlimited;
 }

@@ -17,6 +17,7 @@ using Why = Explanation::Why;
 namespace {
 
 constexpr double unseen = 1e-3, told = 5e-3, touching = 1e-6;  // metres
+constexpr double leastStoop = degrees(0.05);
 
 /// From a surface that is so near to a point.
 Vector3d normalAt(const Vector3d& point, double range, const Obstacles& world) {
@@ -207,6 +208,7 @@ std::string inWords(const View& view, const Explanation& why, const ExplanationN
   std::string text = distanceInWords(view, why, names);
   const auto also = [&text](const std::string& more) { text += "; " + more; };
   if (view.shoulderGivenUp > told) also(plain(view.shoulderGivenUp) + " m of the shoulder given up");
+  if (view.stooped > leastStoop) also("stooped by " + plain(toDegrees(view.stooped), 1) + "\u00b0");
   for (const Covering& each : view.covers) {
     if (covers(each)) also("past " + names.of(each.thing) + ", " + plain(100 * each.opacity, 0) + " % drawn");
   }
@@ -238,7 +240,7 @@ std::string asJson(const View& view, const Explanation& why, const ExplanationNa
   why.met ? json.add("point", names.axes.toHost(why.point)) : json.none("point");
   why.met ? json.add("normal", names.axes.directionToHost(why.normal)) : json.none("normal");
   json.add("foreseen_in_s", view.foreseenIn).add("out_in_s", view.outIn);
-  json.add("shoulder_given_up_m", view.shoulderGivenUp);
+  json.add("shoulder_given_up_m", view.shoulderGivenUp).add("stooped_deg", toDegrees(view.stooped));
   std::string past;
   for (const Covering& each : view.covers) {
     if (!covers(each)) continue;

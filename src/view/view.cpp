@@ -72,9 +72,10 @@ double View::aimDifference(const Vector3d& hand) const {
 }
 
 std::optional<Eigen::Vector2d> View::onScreen(const Vector3d& point) const {
+  constexpr double beside = 1e-6;  // of how far it is, out of the plane through the eye
   const Vector3d seen = rotation().transpose() * (point - position);
   const double up = -seen.z() * std::tan(fieldOfView / 2);
-  if (!(up > 0)) return std::nullopt;
+  if (!(-seen.z() > beside * seen.norm() && up > 0)) return std::nullopt;
   return Eigen::Vector2d(seen.x() / (up * aspect), seen.y() / up);
 }
 

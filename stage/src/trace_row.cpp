@@ -130,6 +130,7 @@ io::TraceFrame traceRow(const View& view, const Subject& subject, const Stage& s
   row.foreseenIn = view.foreseenIn;
   row.shoulderGivenUp = view.shoulderGivenUp;
   row.outIn = view.outIn;
+  row.stooped = toDegrees(view.stooped);
   row.pushYaw = toDegrees(view.pushYaw);
   row.pushPitch = toDegrees(view.pushPitch);
   row.swayYaw = toDegrees(view.swayYaw);

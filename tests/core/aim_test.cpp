@@ -109,6 +109,38 @@ TEST(AimPoint, StaysUnderTheCrosshairThroughEveryTransition) {
   EXPECT_LT(std::max(nearPlane.most, farPlane.most), 30);
 }
 
+TEST(AimPoint, StaysWhileTheCameraRisesFromAStoop) {
+  CameraDesign plan = wardenDesign();
+  for (NamedFraming& named : plan.framings) named.framing.defaultPitch = degrees(-15);
+  plan.framings[0].framing.keeps = Keeps::look;
+  const CompiledDesign upright(plan);
+  plan.pullIn.stoop = degrees(8);
+  const CompiledDesign stoops(plan);
+  testing::Walls hut;  // a low ceiling, the floor, and a wall ahead
+  hut.walls = {{{0, -1, 0}, -2.15}, {{0, 1, 0}, 0}, {{0, 0, 1}, -12}};
+  CharacterCamera camera(stoops, wardenAt({0, 0, 0})), other(upright, wardenAt({0, 0, 0}));
+  View view, straight;
+  for (int i = 0; i < 180; ++i) {
+    view = camera.step(1 / 60.0, {}, wardenAt({0, 0, 0}), hut, wide);
+    straight = other.step(1 / 60.0, {}, wardenAt({0, 0, 0}), hut, wide);
+  }
+  EXPECT_NEAR(view.stooped, degrees(8), degrees(0.1));
+  EXPECT_EQ(view.pitch, straight.pitch) << "the look does not stoop";
+  EXPECT_GT(view.distance, straight.distance + 0.3);
+  Intent aims;
+  aims.aim = true;
+  const Vector3d point = view.aimPoint;
+  int kept = 0;
+  for (int i = 0; i < 60; ++i) {
+    view = camera.step(1 / 60.0, aims, wardenAt({0, 0, 0}), hut, wide);
+    if (!view.aimKept) continue;
+    ++kept;
+    EXPECT_LT(degreesOff(view, point), 0.1) << i << ", stooped " << toDegrees(view.stooped);
+  }
+  EXPECT_GT(kept, 15);
+  EXPECT_LT(view.stooped, 1e-5);
+}
+
 TEST(AimPoint, StaysWithinATenthOfADegreeWhereClearSpaceMovesTheShoulder) {
   Random random(111);
   double worst = 0;

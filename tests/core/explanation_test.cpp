@@ -97,6 +97,14 @@ TEST(Explanation, KnowsNothingAndWaitingAndGoingOutAndABlockedHead) {
   EXPECT_EQ(blocked.why.obstacle, 0u);
 }
 
+TEST(Explanation, TellsThatTheCameraStoops) {
+  View view;
+  EXPECT_EQ(inWords(view, {}).find("stooped"), std::string::npos);
+  view.stooped = degrees(6);
+  EXPECT_NE(inWords(view, {}).find("stooped by 6.0\u00b0"), std::string::npos);
+  EXPECT_NE(asJson(view, {}, {}).find("\"stooped_deg\":6"), std::string::npos);
+}
+
 TEST(Explanation, HasANameForEveryFaultAndBlock) {
   std::set<std::string> seen;
   for (std::uint32_t bit = 1; bit <= Fault::badUnits; bit *= 2) {

@@ -52,14 +52,12 @@ PullInSettings plain(double delay, double halfLife) {
   return settings;
 }
 
-TEST(PullIn, IsAtOnceInTheRoomOfTheMomentAndEasesOutAfterTheDelayByHalfLife) {
-  const PullInSettings settings = plain(0.3, 0.2);
+TEST(PullIn, IsAtOnceInTheRoomOfTheMomentAndEasesOutByHalfLife) {
+  const PullInSettings settings = plain(0, 0.2);
   PullIn space;
   EXPECT_EQ(space.step(behind(4), {}, NoObstacles(), 0.01, settings).distance, 4);
   const double close = space.step(behind(4), {}, wallBehind(2), 0.01, settings).distance;
   EXPECT_LT(close, 2);
-  EXPECT_NEAR(space.step(behind(4), {}, NoObstacles(), 0.15, settings).distance, close, 1e-9)
-      << "it waits for half of the delay, as there is ample room";
   const double later = space.step(behind(4), {}, NoObstacles(), 0.2, settings).distance;
   EXPECT_NEAR(4 - later, (4 - close) / 2, 1e-9) << "half of the way in a half-life";
 }
@@ -297,6 +295,80 @@ TEST(PullIn, GivesUpTheShoulderWhereThatKeepsTheDistance) {
   EXPECT_FALSE(space.limiting());
 }
 
+/// Looks down by 15° under a ceiling 40 cm above the head: behind it the camera comes in to about a metre.
+PullInRequest lookingDown() {
+  PullInRequest request = behind(3);
+  request.orbit.pitch = -degrees(15);
+  return request;
+}
+Walls lowCeiling() {
+  Walls ceiling;
+  ceiling.walls.push_back({-Vector3d::UnitY(), -2.1});
+  return ceiling;
+}
+PullInSettings stooping(double by) {
+  PullInSettings settings;
+  settings.stoop = by;
+  return settings;
+}
+/// Two seconds of `asked`.
+PullInPose rested(PullIn& space, const PullInRequest& asked, const Obstacles& world, const PullInSettings& settings) {
+  PullInPose pose;
+  for (int i = 0; i < 120; ++i) pose = space.step(asked, {}, world, 1 / 60.0, settings);
+  return pose;
+}
+
+TEST(PullIn, StoopsUnderALowCeilingIfItMay) {
+  PullIn upright, stoops;
+  const PullInPose before = rested(upright, lookingDown(), lowCeiling(), {}),
+                   pose = rested(stoops, lookingDown(), lowCeiling(), stooping(degrees(6)));
+  EXPECT_EQ(before.stooped, 0);
+  EXPECT_NEAR(before.distance, (0.4 - radius - 0.001) / std::sin(degrees(15)), 0.01);
+  EXPECT_NEAR(pose.stooped, degrees(6), 1e-6);
+  EXPECT_NEAR(pose.distance, (0.4 - radius - 0.001) / std::sin(degrees(9)), 0.01);
+  EXPECT_TRUE((pose.free - before.free).isZero(0)) << "where it would be with nothing in the way";
+  const Vector3d back = pose.camera - head;
+  EXPECT_NEAR(std::atan2(back.y(), back.z()), degrees(9), 1e-6);
+  EXPECT_TRUE(stoops.limiting());
+  EXPECT_TRUE(stoops.pulledIn());
+}
+
+TEST(PullIn, StoopsGentlyAndStandsUpAgainAfterAWhile) {
+  PullIn space;
+  const PullInSettings settings = stooping(degrees(6));
+  double before = 0, upAfter = 0;
+  for (int i = 0; i < 360; ++i) {
+    const bool inTheOpen = i >= 120;
+    const NoObstacles open;
+    const Walls ceiling = lowCeiling();
+    const Obstacles& world = inTheOpen ? static_cast<const Obstacles&>(open) : ceiling;
+    const double stooped = space.step(lookingDown(), {}, world, 1 / 60.0, settings).stooped;
+    EXPECT_LE(std::abs(stooped - before), degrees(30) / 60 + 1e-12);
+    if (inTheOpen && upAfter == 0 && stooped < before - degrees(0.01)) upAfter = (i - 120) / 60.0;
+    before = stooped;
+  }
+  EXPECT_EQ(before, 0);
+  EXPECT_GT(upAfter, 0.9) << "not for a moment of more room";
+  EXPECT_FALSE(space.limiting());
+}
+
+TEST(PullIn, StoopsNeitherWhereItIsNotWorthItNorWhileAiming) {
+  PullIn space;
+  const PullInSettings settings = stooping(degrees(6));
+  EXPECT_EQ(rested(space, lookingDown(), NoObstacles(), settings).stooped, 0);
+  EXPECT_EQ(rested(space, behind(3), wallBehind(2), settings).stooped, 0) << "the wall stands upright";
+  PullInRequest aiming = lookingDown();
+  aiming.aims = true;
+  EXPECT_EQ(rested(space, aiming, lowCeiling(), settings).stooped, 0);
+}
+
+TEST(PullIn, StoopsNoLowerThanTheOrbitMayGo) {
+  PullInRequest limited = lookingDown();
+  limited.pitch.high = -degrees(7);
+  PullIn space;
+  EXPECT_NEAR(rested(space, limited, lowCeiling(), stooping(degrees(12))).stooped, degrees(8), 1e-12);
+}
+
 TEST(PullIn, KeepsItsMarginWhereThereIsRoom) {
   PullInSettings settings;
   settings.margin = 0.1;
@@ -358,14 +430,14 @@ TEST(PullIn, EndsAtAMillimetre) {
   PullIn space;
   space.step(behind(3), {}, wallBehind(1), 1 / 60.0, {});
   double out = 0;
-  const PullInSettings settings = plain(0.25, 0.2);
+  const PullInSettings settings = plain(0, 0.2);
   for (int i = 1; i < 600 && space.pulledIn(); ++i) {
     const PullInPose pose = space.step(behind(3), {}, Walls(), 1 / 60.0, settings);
     EXPECT_EQ(space.pulledIn(), 3 - pose.distance > 1e-3);
     out = i / 60.0;
   }
-  // The delay, and half-lives until 2 m have become 1 mm.
-  EXPECT_NEAR(out, settings.delay / 2 + settings.halfLife * std::log2(2.15 / 1e-3), 0.05);
+  // Half-lives until 2 m have become 1 mm.
+  EXPECT_NEAR(out, settings.halfLife * std::log2(2.15 / 1e-3), 0.05);
 }
 
 }  // namespace

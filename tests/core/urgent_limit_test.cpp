@@ -68,10 +68,28 @@ TEST(UrgentLimit, WhoPumpsWaitsLonger) {
     while (limit.step(3, {UrgentLimit::unlimited}, {}, 0.01, settings) < 1.5) {
     }
   }
-  EXPECT_NEAR(waits[0], settings.delay, 1e-9);
+  const double quiet = 0.4 + 3.2 / 3;  // of a third of the whole, by the delay
+  EXPECT_NEAR(waits[0], quiet * settings.delay, 1e-9);
   for (std::size_t i = 1; i < waits.size(); ++i) EXPECT_GE(waits[i], waits[i - 1]);
   EXPECT_GT(waits[2], settings.delay + 0.5);
-  EXPECT_LE(waits.back(), settings.delay + settings.longestBackOff);
+  EXPECT_LE(waits.back(), quiet * (settings.delay + settings.longestBackOff));
+}
+
+TEST(UrgentLimit, TheLongerItIsQuietTheFartherOutItDares) {
+  const PullInSettings settings;
+  for (const double dt : {0.001, 1 / 60.0}) {
+    UrgentLimit limit;
+    limit.step(3, {0.3}, {}, dt, settings);
+    double before = 0.3, most = 0;
+    for (double t = dt; t < 1.3; t += dt) {
+      const double length = limit.step(3, {UrgentLimit::unlimited}, {}, dt, settings);
+      EXPECT_NEAR(length, std::clamp(3 * (t / settings.delay - 0.4) / 3.2, 0.3, 3.0), 0.02) << t;
+      most = std::max(most, (length - before) / dt);
+      before = length;
+    }
+    EXPECT_NEAR(most, 3 / (3.2 * settings.delay), 0.01) << "evenly";
+    EXPECT_FALSE(limit.limiting());
+  }
 }
 
 TEST(UrgentLimit, GoesOutSoonerWhereThereIsAmpleRoom) {
@@ -84,9 +102,12 @@ TEST(UrgentLimit, GoesOutSoonerWhereThereIsAmpleRoom) {
   };
   UrgentLimit limit;
   limit.step(3, {1}, {}, 0.01, settings);
-  EXPECT_NEAR(stepFor(limit, settings.delay / 2), 1, 1e-9);
+  const double third = (0.4 + 3.2 / 3) * settings.delay;  // for a third of the whole
+  EXPECT_NEAR(stepFor(limit, third / 2), 1, 1e-9);
+  EXPECT_GT(limit.wait(settings), 0.2);
   EXPECT_GT(stepFor(limit, 0.05), 1.1);
-  EXPECT_LE(stepFor(limit, settings.delay / 2 - 0.06), 2) << "no farther than that is ample";
+  EXPECT_EQ(limit.wait(settings), 0) << "it goes out";
+  EXPECT_LE(stepFor(limit, 0.3), 2) << "no farther than that is ample";
   EXPECT_GT(stepFor(limit, 1), 2.9) << "after the whole delay";
 }
 

@@ -73,7 +73,7 @@ class AimKeeper {
 
   /// Where the kept point is now.
   void remember(const AimFrame& before, const LookAngles& look) { point_ = kept_.point(before, look); }
-  /// How far clear space has moved the pivot from where it would be with nothing in the way; or not at all.
+  /// How far clear space has moved the crosshair's axis from where it would be with nothing in the way; or not at all.
   void placed(const Eigen::Vector3d& cleared) { cleared_ = cleared; }
   void placedFreely() { cleared_ = StoredVector3(); }
   /// Casts the crosshair's ray of a view; its point is what `begin` would keep.

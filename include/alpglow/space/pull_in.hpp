@@ -6,7 +6,8 @@
 // line camera and shoulder come toward the head together, so the head keeps its place in the picture. Every prefix of a
 // clear sweep is clear: the room of the moment is a hard limit, always the last word. Before it comes foresight: the
 // same sweep from where subject and look will be in a few steps up to 0.7 s ahead, and an `UrgentLimit` that
-// comes in early enough. Where the shoulder costs much distance it is given up first.
+// comes in early enough. Where the shoulder costs much distance it is given up first; and where a design wants that,
+// the camera stoops: it orbits lower than it looks, under a beam or a low ceiling.
 //
 //   PullIn space;
 //   const PullInPose pose = space.step(request, {walk}, obstacles, dt, settings);
@@ -16,6 +17,7 @@
 
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/space/bounds.hpp"
+#include "alpglow/space/concession.hpp"
 #include "alpglow/space/line_motion.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/orbit_motion.hpp"
@@ -44,8 +46,8 @@ struct PullInRequest {
   double nearPlane = 0.1, radius = 0.15;
   /// What the settings' metres are multiplied by.
   double scale = 1;
-  /// The crosshair must not slide.
-  bool aims = false;
+  /// The crosshair must not slide; the shoulder is kept, as it also is while a look is solved for where the camera is.
+  bool aims = false, keepsShoulder = false;
 };
 
 /// How what is asked for moves.
@@ -80,6 +82,8 @@ struct PullInPose {
   double foreseenIn = 0;
   /// Of the shoulder that is asked for, metres; and how long it waits before it goes out, seconds.
   double givenUp = 0, wait = 0;
+  /// How much lower it orbits than is asked for, radians, ≥ 0.
+  double stooped = 0;
   /// The head itself touches something or is inside it: the camera is at the head and nothing can be promised. Once it
   /// is free the camera eases out as after any other obstacle.
   bool headBlocked = false;
@@ -121,19 +125,16 @@ class PullIn {
   /// Whether the camera is more than a millimetre from where it would be, be it pulled in or easing out.
   bool pulledIn() const { return pulledIn_; }
   /// Whether anything limits it, by however little.
-  bool limiting() const { return line_.limiting() || givenUp_ > 0; }
+  bool limiting() const { return line_.limiting() || shoulder_.given() > 0 || stoop_.given() > 0; }
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
     fields.named("line motion walk change").part(line_, motion_, walk_, change_);
     fields.named("lastOrbit.yaw lastOrbit.pitch").numbers(1e9, lastOrbit_.yaw, lastOrbit_.pitch);
-    fields.named("shoulderShare").number(shoulderShare_, 0, 1);
-    fields.named("givenUp").number(givenUp_, 0, 1e15);
-    fields.named("givingUp").numbers(1e15, givingUp_);
+    fields.named("shoulder stoop").part(shoulder_, stoop_);
     fields.named("alongAxis").number(alongAxis_, 0, 1);
-    fields.named("worths").part(worths_);
-    fields.named("prefers foreseenIn sinceLook").times(prefers_, foreseenIn_, sinceLook_);
+    fields.named("foreseenIn").times(foreseenIn_);
     fields.named("foreseen").ids(foreseen_);
     for (Remembered& each : remembered_) fields.named("remembered").part(each);
     fields.named("pulledIn oriented").flags(pulledIn_, oriented_);
@@ -142,23 +143,6 @@ class PullIn {
  private:
   class Scene;
   struct Ahead;
-  /// What shares of the shoulder leave of the distance, as looked at last: a moment after the other.
-  struct ShoulderWorths {
-    static constexpr double free = UrgentLimit::unlimited;
-    std::array<std::array<double, 3>, 3> metres{{{free, 0, 0}, {free, 0, 0}, {free, 0, 0}}};  // moments, shares
-    std::uint8_t next = 0;
-
-    double least(std::size_t share) const;
-    void look(const Scene& scene, const PullInSettings& settings);
-    template <class Fields>
-    void state(Fields& fields) {
-      for (auto& moment : metres) {
-        for (double& worth : moment) fields.named("metres").number(worth, -1e15, free);
-      }
-      fields.named("next").whole(next, 2);
-    }
-  };
-
   /// What was foreseen a moment ago as the most urgent.
   struct Remembered {
     double seconds = 0, room = 0, age = noAge;
@@ -185,7 +169,10 @@ class PullIn {
   /// From the room of the moment and the length of the line, metres.
   Ahead lookAhead(const Scene& scene, double enough, const PullInSettings& settings) const;
   void chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
-  void moveShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
+  void chooseStoop(const Scene& scene, double seconds, const PullInSettings& settings);
+  template <class Kept>
+  static void judge(Concession& concession, const Scene& scene, double seconds, const PullInSettings& settings,
+                    const Kept& kept);
   double shoulderLeft(double shoulder) const;
 
   UrgentLimit line_;  // metres from the head to the camera
@@ -193,11 +180,8 @@ class PullIn {
   WalkMotion walk_;
   LineMotion change_;
   LookAngles lastOrbit_;
-  double shoulderShare_ = 1, prefers_ = 0;  // of the shoulder, what is aimed at; and for how long more was preferred
-  double givenUp_ = 0, givingUp_ = 0;       // of the shoulder, metres and metres per second
-  ShoulderWorths worths_;
-  double sinceLook_ = 0;  // at them, seconds
-  double alongAxis_ = 0;  // 1: the shoulder stays while the camera comes in
+  Concession shoulder_, stoop_;  // metres; radians
+  double alongAxis_ = 0;         // 1: the shoulder stays while the camera comes in
   ObstacleId foreseen_ = noObstacle;
   double foreseenIn_ = 0;
   std::array<Remembered, mostRemembered> remembered_;

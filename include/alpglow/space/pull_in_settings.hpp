@@ -11,15 +11,19 @@ struct PullInSettings {
   double fastest = 13.5;
   /// How far ahead the motion of subject and look is followed, seconds; 0 = nothing is foreseen.
   double foresight = 0.7;
-  /// Quiet time after the last shortening before the camera goes out again, seconds; then by this half-life, at this
-  /// speed at most, m/s.
-  double delay = 0.3, halfLife = 0.12, outSpeed = 8;
+  /// Quiet time after the last shortening before the camera goes out again, seconds: half of it where it has come in
+  /// all the way, up to three and a half times as much the farther out it is; then by this half-life, at this speed at
+  /// most, m/s.
+  double delay = 0.3, halfLife = 0.08, outSpeed = 8;
   /// Whoever had to come in again soon waits this much longer, each time, up to the most; seconds. Where there is ample
   /// room, half the quiet time and a fifth of that will do.
   double backOff = 1.5, longestBackOff = 1.5;
   /// Shoulder is given up where that keeps more distance than this much for each metre of it, and moves at this speed
   /// at most, m/s; 0 = the shoulder is never given up.
   double shoulderPrice = 1.5, shoulderSpeed = 1.5;
+  /// Where that keeps more distance, the camera orbits up to this much lower than it looks, radians, unless it aims:
+  /// the subject moves in the picture, the look does not. 0 = it never does.
+  double stoop = 0;
   /// How far the sphere stays from walls, beyond touching.
   double margin = 0;
 };

@@ -1,6 +1,6 @@
 #pragma once
 // A length that obstacles limit: approached early, as urgently as the rooms ahead demand; never beyond the room of the
-// moment; and longer again only by what can be kept.
+// moment; and longer again only by what can be kept, sooner from close by than from almost all the way out.
 //
 //   UrgentLimit limit;
 //   const RoomAhead ahead[] = {{0.1, 2.4}, {0.3, 1.1}};            // in 0.3 s there is room for 1.1 m
@@ -31,6 +31,9 @@ struct RoomNow {
 class UrgentLimit {
  public:
   static constexpr double unlimited = std::numeric_limits<double>::infinity();
+  /// How long it has to be quiet until it dares to leave the head, and to go out all the way; shares of the delay, and
+  /// of what is added for a pump.
+  static constexpr double quietInside = 0.4, quietOutside = 3.6;
 
   /// The length to show: never above `whole`, what one would like, nor above the room of the moment. `scale` is what
   /// the settings' metres are multiplied by.
@@ -58,13 +61,15 @@ class UrgentLimit {
                double scale) const;
   /// How long it is, if nothing shortens it in this moment.
   double length(double whole) const { return std::min(length_, whole); }
-  /// How long it has to wait before it goes out, seconds.
+  /// How long it has to wait before it goes out, seconds; unless there is ample room.
   double wait(const PullInSettings& settings) const;
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>
   void state(Fields& fields) {
     fields.named("length").number(length_, 0, unlimited);
+    fields.named("share").number(share_, 0, 1);
+    fields.named("goesOut").flag(goesOut_);
     fields.named("speed").number(speed_, 0, 1e15);
     fields.named("wentIn").number(wentIn_, 0, 1e15);
     fields.named("wentOut").number(wentOut_, 0, 1e15);
@@ -78,17 +83,24 @@ class UrgentLimit {
     RoomNow room;
     double elapsed, seconds, scale;
   };
-  /// How long it is quiet before it goes out.
+  struct Way {
+    double from, to;
+  };
+  /// By what is quiet long enough is measured, in general and where there is ample room, seconds.
   double quietFor(const PullInSettings& settings) const { return settings.delay + backOff_; }
   static double quietForAmple(const PullInSettings& settings, double backOff);
+  /// How far out it dares, as a share of the whole.
+  static double dared(double quiet, double unit);
+  double shareOf(double whole) const { return length_ < whole ? length_ / whole : 1; }
   double urgency(double length, const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
   double keepable(const Piece& piece, Span<const RoomAhead> ahead, double calm) const;
   void goOut(double length, double goal, const Piece& piece, const PullInSettings& settings);
   void goneIn(double by, const PullInSettings& settings, double scale);
   void remember(double room, double seconds);
 
-  static constexpr double bucket = 0.1;  // seconds
-  double length_ = unlimited;
+  static constexpr double bucket = 0.1;    // seconds
+  double length_ = unlimited, share_ = 1;  // of what one would like
+  bool goesOut_ = false;
   double speed_ = 0;                 // inward
   double wentIn_ = 0, wentOut_ = 0;  // since the quiet time began; since it went in last
   double quiet_ = 0, backOff_ = 0;   // seconds

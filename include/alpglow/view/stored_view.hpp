@@ -56,6 +56,7 @@ struct StoredView {
                    n.clearDistance <= std::max(n.freeDistance, n.distance) * (1 + rounding));
     fields.named("aimDistance").number(n.aimDistance, 0, 1e6);
     fields.named("shoulderGivenUp").number(n.shoulderGivenUp, 0, longestDistance);
+    fields.named("stooped").number(n.stooped, 0, pi);
     fields.named("foreseenIn outIn").within(0, 1e6, n.foreseenIn, n.outIn);
     fields.named("framing").whole(n.framing, 255);
     fields.named("framingFrom").whole(n.framingFrom, 255);

@@ -102,6 +102,8 @@ struct ViewNumbers {
   double foreseenIn = 0;
   /// Of the framing's shoulder, metres; and how long it still waits before it goes out, seconds.
   double shoulderGivenUp = 0, outIn = 0;
+  /// How much lower than it looks it orbits because that keeps more distance, radians.
+  double stooped = 0;
 
   /// Which of the design's framings applies, which one the view comes from, and how far it has come in time, 0 … 1.
   int framing = 0, framingFrom = 0;

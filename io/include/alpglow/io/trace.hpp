@@ -35,6 +35,8 @@ struct TraceFrame {
   /// it waits before it goes out, seconds.
   std::string foreseen;
   double foreseenIn = 0, shoulderGivenUp = 0, outIn = 0;
+  /// How much lower than it looks it orbits because of obstacles.
+  double stooped = 0;
   /// What pushes that move the picture only turn.
   double pushYaw = 0, pushPitch = 0;
   /// What the hand's sway and unrest turn; how far the camera rests above the subject in the air, metres.
@@ -206,6 +208,7 @@ inline constexpr TraceColumn traceColumns[] = {
     traceColumn<&TraceFrame::climb>("climb_mps"),
     traceColumn<&TraceFrame::fading>("fading"),
     traceColumn<&TraceFrame::visible>("visible"),
+    traceColumn<&TraceFrame::stooped>("stooped_deg"),
 };
 
 std::string writeTrace(const Trace& trace);
