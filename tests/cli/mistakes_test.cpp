@@ -99,7 +99,7 @@ TEST(Mistakes, ADeviceIsWrittenToAndStays) {
   EXPECT_EQ(testing::alpglow(rehearse + "--trace /dev/null").code, 0);
   EXPECT_TRUE(std::filesystem::is_character_file("/dev/null"));
   const testing::Ran out =
-      testing::run(std::string(ALPGLOW_PROGRAM) + " " + rehearse + "--trace /dev/stdout | head -1");
+      testing::run(std::string(ALPGLOW_PROGRAM) + " " + rehearse + "--trace /dev/stdout 2>/dev/null | head -1");
   EXPECT_EQ(out.output.rfind("frame,time_s", 0), 0u) << out.output;
 }
 
