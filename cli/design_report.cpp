@@ -330,14 +330,15 @@ std::string clearSpaceText(const CameraDesign& design) {
                                     "in distance, at {:.2g} m/s at most\n",
                                     p.shoulderPrice, p.shoulderSpeed)
                               : "  shoulder              never given up\n";
-  const double once = p.delay, again = p.delay + std::min(p.backOff, p.longestBackOff);
+  const auto waits = [&p](double share, double added) { return UrgentLimit::quietLeft(share, 0, added, p); };
   text += fmt::format(
-      "  ease-out              after {:.2f} s of quiet from the head, {:.2f} s from almost all the way out; half of "
-      "that "
-      "where there is ample room; {:.2g} m/s at most\n",
-      UrgentLimit::quietInside * once, UrgentLimit::quietOutside * once, p.outSpeed);
-  text += fmt::format("  pumping               whoever comes in again soon waits {:.2f} to {:.2f} s instead\n",
-                      UrgentLimit::quietInside * again, UrgentLimit::quietOutside * again);
+      "  ease-out              after {:.2f} s of quiet from the head, {:.2f} s from almost all the way out, half where "
+      "there is ample room; 90 % of a sudden gain in {:.2f} s, {:.2g} m/s at most\n",
+      waits(0, 0), waits(1, 0), timeToCover(0.9, p.halfLife), p.outSpeed);
+  const double added = std::min(p.backOff, p.longestBackOff);
+  if (added > 0)
+    text += fmt::format("  pumping               whoever comes in again soon waits {:.2f} to {:.2f} s instead\n",
+                        waits(0, added), waits(1, added));
   if (p.stoop > 0)
     text += fmt::format(
         "  low rooms             orbits up to {:.3g}\u00b0 lower than it looks where that keeps more distance\n",

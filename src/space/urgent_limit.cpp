@@ -28,9 +28,25 @@ double UrgentLimit::dared(double quiet, double unit) {
   return unit > 0 ? std::clamp((quiet / unit - quietInside) / (quietOutside - quietInside), 0.0, 1.0) : 1;
 }
 
+/// What is missing shrinks ever more slowly, so Newton's steps come from below and never pass the time.
+double UrgentLimit::quietLeft(double share, double quiet, double backOff, const PullInSettings& settings) {
+  constexpr double settled = 1e-4;  // seconds
+  constexpr int mostSteps = 20;
+  const double units = quietInside + (quietOutside - quietInside) * share;
+  double left = 0;
+  for (int i = 0; i < mostSteps; ++i) {
+    const double added = backOff * std::exp2(-left / backOffHalfLife);
+    const double missing = units * (settings.delay + added) - (quiet + left);
+    if (missing <= 0) break;
+    const double step = missing / (1 + units * added * ln2 / backOffHalfLife);
+    left += step;
+    if (step < settled) break;
+  }
+  return left;
+}
+
 double UrgentLimit::wait(const PullInSettings& settings) const {
-  const double until = quietInside + (quietOutside - quietInside) * share_;
-  return limiting() && !goesOut_ ? std::max(until * quietFor(settings) - quiet_, 0.0) : 0;
+  return limiting() && !goesOut_ ? quietLeft(share_, quiet_, backOff_, settings) : 0;
 }
 
 double UrgentLimit::quietForAmple(const PullInSettings& settings, double backOff) {

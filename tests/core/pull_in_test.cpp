@@ -1,6 +1,7 @@
 #include "alpglow/space/pull_in.hpp"
 
 #include "support/boxes.hpp"
+#include "support/pull_in_requests.hpp"
 #include "support/walls.hpp"
 
 #include <gtest/gtest.h>
@@ -13,27 +14,11 @@ namespace alpglow {
 namespace {
 
 using Eigen::Vector3d;
+using testing::behind;
+using testing::head;
+using testing::radius;
+using testing::wallBehind;
 using testing::Walls;
-
-constexpr double radius = 0.15;
-const Vector3d head(0, 1.7, 0);
-
-/// Looks along −z; the pivot to the right of the head.
-PullInRequest behind(double distance, double shoulder = 0, const Vector3d& at = head) {
-  PullInRequest request;
-  request.head = request.anchor = at;
-  request.distance = distance;
-  request.shoulder = shoulder;
-  request.radius = radius;
-  return request;
-}
-
-/// A wall across the way back, `z` metres behind the head.
-Walls wallBehind(double z) {
-  Walls walls;
-  walls.walls.push_back({-Vector3d::UnitZ(), -z});
-  return walls;
-}
 
 TEST(PullIn, StopsAMillimetreBeforeTheSphereTouches) {
   PullIn space;
@@ -261,112 +246,6 @@ TEST(PullIn, ForeseesAShoulderThatIsSwapped) {
   EXPECT_LT(fastestWhileSwapping(pole, settings), 14);
   settings.foresight = 0;
   EXPECT_GT(fastestWhileSwapping(pole, settings), 30);
-}
-
-TEST(PullIn, WhoAimsKeepsTheShoulder) {
-  Walls walls;
-  walls.walls.push_back({-Vector3d::UnitX(), -0.3});
-  PullInRequest aiming = behind(3, 0.5);
-  aiming.aims = true;
-  PullIn space;
-  for (int i = 0; i < 60; ++i) space.step(behind(3, 0.5), {}, walls, 1 / 60.0, {});
-  PullInPose pose;
-  for (int i = 0; i < 60; ++i) pose = space.step(aiming, {}, walls, 1 / 60.0, {});
-  EXPECT_NEAR(pose.givenUp, 0, 1e-3) << "and takes it back at once";
-}
-
-TEST(PullIn, GivesUpTheShoulderWhereThatKeepsTheDistance) {
-  // A wall close on the right that the camera's place is behind, with the shoulder.
-  Walls walls;
-  walls.walls.push_back({-Vector3d::UnitX(), -0.3});
-  PullIn space;
-  double before = 0.5;
-  PullInPose pose;
-  for (int i = 0; i < 120; ++i) {
-    pose = space.step(behind(3, 0.5), {}, walls, 1 / 60.0, {});
-    const double left = 0.5 - pose.givenUp;
-    EXPECT_LE(before - left, 1.5 / 60 + 1e-9) << "gently";
-    before = left;
-  }
-  EXPECT_GT(pose.distance, 2.8);
-  EXPECT_LT(pose.shoulder, 0.15);
-  for (int i = 0; i < 300; ++i) pose = space.step(behind(3, 0.5), {}, NoObstacles(), 1 / 60.0, {});
-  EXPECT_NEAR(pose.shoulder, 0.5, 1e-6);
-  EXPECT_FALSE(space.limiting());
-}
-
-/// Looks down by 15° under a ceiling 40 cm above the head: behind it the camera comes in to about a metre.
-PullInRequest lookingDown() {
-  PullInRequest request = behind(3);
-  request.orbit.pitch = -degrees(15);
-  return request;
-}
-Walls lowCeiling() {
-  Walls ceiling;
-  ceiling.walls.push_back({-Vector3d::UnitY(), -2.1});
-  return ceiling;
-}
-PullInSettings stooping(double by) {
-  PullInSettings settings;
-  settings.stoop = by;
-  return settings;
-}
-/// Two seconds of `asked`.
-PullInPose rested(PullIn& space, const PullInRequest& asked, const Obstacles& world, const PullInSettings& settings) {
-  PullInPose pose;
-  for (int i = 0; i < 120; ++i) pose = space.step(asked, {}, world, 1 / 60.0, settings);
-  return pose;
-}
-
-TEST(PullIn, StoopsUnderALowCeilingIfItMay) {
-  PullIn upright, stoops;
-  const PullInPose before = rested(upright, lookingDown(), lowCeiling(), {}),
-                   pose = rested(stoops, lookingDown(), lowCeiling(), stooping(degrees(6)));
-  EXPECT_EQ(before.stooped, 0);
-  EXPECT_NEAR(before.distance, (0.4 - radius - 0.001) / std::sin(degrees(15)), 0.01);
-  EXPECT_NEAR(pose.stooped, degrees(6), 1e-6);
-  EXPECT_NEAR(pose.distance, (0.4 - radius - 0.001) / std::sin(degrees(9)), 0.01);
-  EXPECT_TRUE((pose.free - before.free).isZero(0)) << "where it would be with nothing in the way";
-  const Vector3d back = pose.camera - head;
-  EXPECT_NEAR(std::atan2(back.y(), back.z()), degrees(9), 1e-6);
-  EXPECT_TRUE(stoops.limiting());
-  EXPECT_TRUE(stoops.pulledIn());
-}
-
-TEST(PullIn, StoopsGentlyAndStandsUpAgainAfterAWhile) {
-  PullIn space;
-  const PullInSettings settings = stooping(degrees(6));
-  double before = 0, upAfter = 0;
-  for (int i = 0; i < 360; ++i) {
-    const bool inTheOpen = i >= 120;
-    const NoObstacles open;
-    const Walls ceiling = lowCeiling();
-    const Obstacles& world = inTheOpen ? static_cast<const Obstacles&>(open) : ceiling;
-    const double stooped = space.step(lookingDown(), {}, world, 1 / 60.0, settings).stooped;
-    EXPECT_LE(std::abs(stooped - before), degrees(30) / 60 + 1e-12);
-    if (inTheOpen && upAfter == 0 && stooped < before - degrees(0.01)) upAfter = (i - 120) / 60.0;
-    before = stooped;
-  }
-  EXPECT_EQ(before, 0);
-  EXPECT_GT(upAfter, 0.9) << "not for a moment of more room";
-  EXPECT_FALSE(space.limiting());
-}
-
-TEST(PullIn, StoopsNeitherWhereItIsNotWorthItNorWhileAiming) {
-  PullIn space;
-  const PullInSettings settings = stooping(degrees(6));
-  EXPECT_EQ(rested(space, lookingDown(), NoObstacles(), settings).stooped, 0);
-  EXPECT_EQ(rested(space, behind(3), wallBehind(2), settings).stooped, 0) << "the wall stands upright";
-  PullInRequest aiming = lookingDown();
-  aiming.aims = true;
-  EXPECT_EQ(rested(space, aiming, lowCeiling(), settings).stooped, 0);
-}
-
-TEST(PullIn, StoopsNoLowerThanTheOrbitMayGo) {
-  PullInRequest limited = lookingDown();
-  limited.pitch.high = -degrees(7);
-  PullIn space;
-  EXPECT_NEAR(rested(space, limited, lowCeiling(), stooping(degrees(12))).stooped, degrees(8), 1e-12);
 }
 
 TEST(PullIn, KeepsItsMarginWhereThereIsRoom) {

@@ -71,8 +71,23 @@ TEST(UrgentLimit, WhoPumpsWaitsLonger) {
   const double quiet = 0.4 + 3.2 / 3;  // of a third of the whole, by the delay
   EXPECT_NEAR(waits[0], quiet * settings.delay, 1e-9);
   for (std::size_t i = 1; i < waits.size(); ++i) EXPECT_GE(waits[i], waits[i - 1]);
-  EXPECT_GT(waits[2], settings.delay + 0.5);
+  EXPECT_GT(waits[2], 2 * waits[0]);
   EXPECT_LE(waits.back(), quiet * (settings.delay + settings.longestBackOff));
+}
+
+TEST(UrgentLimit, WaitsAsLongAsItSays) {
+  const PullInSettings settings;
+  UrgentLimit limit;
+  for (int pumps = 0; pumps < 3; ++pumps) {
+    limit.step(3, {1}, {}, 0.001, settings);
+    const double says = limit.wait(settings);
+    double waited = 0;
+    while (limit.step(3, {UrgentLimit::unlimited}, {}, 0.001, settings) < 1 + 1e-6) waited += 0.001;
+    EXPECT_NEAR(waited, says, 0.006) << "after " << pumps;
+    EXPECT_EQ(limit.wait(settings), 0) << "it goes out";
+    while (limit.step(3, {UrgentLimit::unlimited}, {}, 0.001, settings) < 1.5) {
+    }
+  }
 }
 
 TEST(UrgentLimit, TheLongerItIsQuietTheFartherOutItDares) {

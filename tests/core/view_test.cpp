@@ -154,6 +154,7 @@ TEST(View, PutsAKnownPointWherePencilAndPaperSay) {
   }
   EXPECT_LT((*quarterTurnLeft().onScreen(point) - Eigen::Vector2d(0.4, 0.5)).norm(), 1e-9);
   EXPECT_FALSE(quarterTurnLeft().onScreen(quarterTurnLeft().position + Vector3d(5, 0, 0))) << "behind";
+  EXPECT_FALSE(quarterTurnLeft().onScreen(quarterTurnLeft().position + Vector3d(-1e-15, 0, 2))) << "beside";
 }
 
 TEST(View, DepthRangesPutNearAndFarWhereTheySay) {

@@ -61,8 +61,11 @@ class UrgentLimit {
                double scale) const;
   /// How long it is, if nothing shortens it in this moment.
   double length(double whole) const { return std::min(length_, whole); }
-  /// How long it has to wait before it goes out, seconds; unless there is ample room.
+  /// How long it has to wait before it goes out, seconds, if nothing shortens it and there is no ample room.
   double wait(const PullInSettings& settings) const;
+  /// How much longer it has to be quiet, after `quiet` seconds, before it dares to be so far out (a share of the
+  /// whole); `backOff` is what a pump has added, which fades meanwhile.
+  static double quietLeft(double share, double quiet, double backOff, const PullInSettings& settings);
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>

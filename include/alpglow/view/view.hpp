@@ -223,7 +223,7 @@ struct View : ViewNumbers {
   /// The angle between the crosshair's ray and one from the character's hand or eye to the aim point, radians.
   double aimDifference(const Eigen::Vector3d& hand) const;
   /// Where a point of the world is on the screen: 0 in the middle, 1 at the right and at the upper edge; nothing where
-  /// it is not in front of the camera.
+  /// it is not in front of the camera, by at least a millionth of how far it is.
   std::optional<Eigen::Vector2d> onScreen(const Eigen::Vector3d& point) const;
   /// The way back: the direction from the eye point through a point of the screen, of length 1.
   Eigen::Vector3d rayThrough(const Eigen::Vector2d& screen) const;
