@@ -1,6 +1,6 @@
 // How long each frame of a lively walk takes in one world and another: median, the slowest in a hundred and in a
-// thousand; "blind" is a camera that foresees nothing and keeps its shoulder. Every frame is played five times from the
-// same state, and its fastest time counts, so that what else the machine does stays out of it.
+// thousand; "blind" is a camera that foresees nothing and keeps its shoulder. The walk is played
+// five times, and each frame's fastest time counts, so that what else the machine does meanwhile stays out of it.
 //   build/release/bench/frame_times [FRAMES]
 
 #include "slope.hpp"
@@ -54,22 +54,19 @@ void measure(const std::string& name, const Obstacles& world, Walk walk, int fra
              const CameraDesign& made = CameraDesign()) {
   constexpr double dt = 1.0 / 60;
   const CompiledDesign design{made};
-  CharacterCamera camera(design, walk.subject(0));
-  std::vector<double> times;
-  for (int i = 1; i <= frames; ++i) {
-    const Subject subject = walk.subject(i * dt);
-    const IntentSample samples[] = {IntentSample::look(dt, walk.hand(i * dt))};
-    camera.look(dt, Intent{samples});
-    const CharacterCamera before = camera;
-    double least = 1e9;
-    for (int again = 0; again < 5; ++again) {
-      camera = before;
+  std::vector<double> times(static_cast<std::size_t>(frames), 1e9);
+  for (int again = 0; again < 5; ++again) {
+    CharacterCamera camera(design, walk.subject(0));
+    for (int i = 1; i <= frames; ++i) {
+      const Subject subject = walk.subject(i * dt);
+      const IntentSample samples[] = {IntentSample::look(dt, walk.hand(i * dt))};
+      camera.look(dt, Intent{samples});
       const auto start = std::chrono::steady_clock::now();
       camera.update(dt, subject, world, 16.0 / 9.0);
       const auto end = std::chrono::steady_clock::now();
+      double& least = times[static_cast<std::size_t>(i - 1)];
       least = std::min(least, std::chrono::duration<double, std::micro>(end - start).count());
     }
-    times.push_back(least);
   }
   std::sort(times.begin(), times.end());
   const auto at = [&](double share) {

@@ -158,12 +158,18 @@ class BulletObstacles::Lister {
     btTransformAabb(low_, high_, static_cast<btScalar>(beside), at.inverse(), low, high);
     const Matrix3d turn = fromBullet(at.getBasis());
     const Vector3d origin = fromBullet(at.getOrigin());
+    const bool placed = !(turn == Matrix3d::Identity() && origin == Vector3d::Zero());
+    std::array<Triangle, 32> some;
+    std::size_t count = 0;
+    const auto add = [&] { found_.addEach({some.data(), count}, thing_), count = 0; };
     auto triangle = [&](const btVector3* c) {
-      const auto corner = [&](int i) { return Vector3d(turn * fromBullet(c[i]) + origin); };
-      found_.add(Triangle{corner(0), corner(1), corner(2)}, thing_);
+      const auto corner = [&](int i) { return placed ? turn * fromBullet(c[i]) + origin : fromBullet(c[i]); };
+      some[count++] = {corner(0), corner(1), corner(2)};
+      if (count == some.size()) add();
     };
     EachTriangle<decltype(triangle)> each(triangle);
     shape.processAllTriangles(&each, low, high);
+    add();
   }
 
   void convex(const btConvexShape& shape, const btTransform& at, const Bounds& around) {

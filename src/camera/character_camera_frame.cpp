@@ -152,12 +152,12 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   const PullInMotion moves = motion(subject, time);
   obstacles.gather(reach(first, moves, subject, time.player));
   const PullInSettings settings = pullInSettings();
-  parts_.placement.foresee(first, moves, obstacles, time.player, settings);
+  const KnownRoom known = parts_.placement.foresee(first, moves, obstacles, time.player, settings);
   const Placement limits = parts_.placement;
   const auto placed = [&] {
     parts_.placement = limits;
     return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), obstacles, settings,
-                                  numbers().large);
+                                  numbers().large, known);
   };
   PullInPose pose = placed();
   const bool free = !parts_.placement.limiting();

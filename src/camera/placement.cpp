@@ -34,8 +34,8 @@ double opacityAt(double headToCamera, const FadeSettings& fade) {
 }
 
 PullInPose Placement::place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
-                            const LookPastSettings& large) {
-  PullInPose pose = pullIn_.place(request, obstacles, settings);
+                            const LookPastSettings& large, const KnownRoom& known) {
+  PullInPose pose = pullIn_.place(request, obstacles, settings, known);
   if (pose.headBlocked) {
     lookPast_.cut();
     return pose;

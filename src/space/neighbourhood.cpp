@@ -49,8 +49,19 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
   list_.middle = bounds.centre();
   list_.overflowed = false;
   list_.stops = 0;
-  auto entered = [this](const auto& shape, const Thing& thing) { enter(shape, thing); };
-  ForEachFound<decltype(entered)> found(entered);
+  auto entered = [this](const auto& shape, const Thing& thing) { enter(shape, thing, thing.motion.moves()); };
+  class Entering final : public ForEachFound<decltype(entered)> {
+   public:
+    Entering(const Neighbourhood& list, decltype(entered)& each) : ForEachFound(each), list_(list) {}
+    void addEach(Span<const Triangle> shapes, const Thing& thing) noexcept override {
+      const bool moves = thing.motion.moves();
+      for (const Triangle& shape : shapes) list_.enter(shape, thing, moves);
+    }
+
+   private:
+    const Neighbourhood& list_;
+  };
+  Entering found(*this, entered);
   world_.list(bounds, found);
   list_.cutShort = !found.complete();
   stackFours();
@@ -81,11 +92,11 @@ constexpr Neighbourhood::Kind Neighbourhood::kindOf() {
 }
 
 template <class Shape>
-void Neighbourhood::enter(const Shape& shape, const Thing& thing) const {
+void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool thingMoves) const {
   static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
   static_assert(std::is_trivially_destructible_v<Shape>);
   const Bounds bounds = boundsOf(shape);
-  const bool moves = thing.motion.moves() && list_.movingCount < list_.moving.size();
+  const bool moves = thingMoves && list_.movingCount < list_.moving.size();
   const bool near = list_.bounds.touches(bounds) ||
                     (moves && list_.bounds.touches(bounds.grown(comesCloserBy(thing.motion, bounds))));
   if (list_.overflowed || !near) return;

@@ -138,8 +138,8 @@ double PullIn::shoulderLeft(double shoulder) const {
   return std::copysign(std::max(std::abs(shoulder) - shoulder_.given(), 0.0), shoulder);
 }
 
-void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles,
-                     double seconds, const PullInSettings& settings) {
+KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles,
+                          double seconds, const PullInSettings& settings) {
   motion_ = turned(request, motion, seconds);
   walk_ = walked(motion, seconds);
   lastOrbit_ = request.orbit;
@@ -149,15 +149,18 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   oriented_ = true;
   foreseen_ = noObstacle;
   foreseenIn_ = 0;
-  if (!(seconds > 0)) return;
+  if (!(seconds > 0)) return {};
   Scene scene(request, obstacles, settings, aside(request, settings));
-  if (scene.headBlocked) return line_.close();
+  if (scene.headBlocked) {
+    line_.close();
+    return scene.known();
+  }
   const bool looksAhead = foresees(request, settings, seconds);
   if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
 
   chooseShoulder(scene, seconds, settings);
   chooseStoop(scene, seconds, settings);
-  const Scene::Room room = scene.room(scene.now(stoop_.given()), shoulderLeft(request.shoulder));
+  const Scene::Room room = scene.room(stoop_.given(), shoulderLeft(request.shoulder));
   const double givesUp = shoulder_.goal(std::abs(request.shoulder)) - shoulder_.given(),
                stoops = stoop_.goal(settings.stoop) - stoop_.given();
   const bool moves =
@@ -170,12 +173,13 @@ void PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, c
   if (line_.awaitsAmple(seconds, settings) && line_.hasRoom(room.length, room.clear, rooms, settings, request.scale))
     ample = ampleRoom(scene, looksAhead && moves, length, now, settings);
   line_.advance(room.length, {room.clear, ample}, rooms, seconds, settings, request.scale);
-  if (!line_.goingIn()) return;
+  if (!line_.goingIn()) return scene.known();
   double most = 0;
   for (std::size_t i = 0; i < ahead.count; ++i) {
     const double need = (room.length - ahead.rooms[i].room) / ahead.rooms[i].seconds;
     if (need > most) most = need, foreseen_ = ahead.whom[i], foreseenIn_ = ahead.rooms[i].seconds;
   }
+  return scene.known();
 }
 
 /// The room for a camera that keeps away from everything, now and as far as is foreseen: who goes out no farther hardly
@@ -322,8 +326,9 @@ double PullIn::room(const PullInRequest& request, const Obstacles& obstacles, co
   return std::min(room.clear, room.length);
 }
 
-PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings) {
-  const Scene scene(request, obstacles, settings);
+PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
+                         const KnownRoom& known) {
+  Scene scene(request, obstacles, settings, 0, known);
   PullInPose pose;
   pose.nearPlane = scene.nearPlane;
   pose.headBlocked = scene.headBlocked;
@@ -337,7 +342,7 @@ PullInPose PullIn::place(const PullInRequest& request, const Obstacles& obstacle
     return pose;
   }
   const double shoulder = shoulderLeft(request.shoulder);
-  const Scene::Room room = scene.room(now, shoulder);
+  const Scene::Room room = scene.room(stoop_.given(), shoulder);
   const double length = line_.shorten(room.length, room.clear, settings, request.scale);
   const double share = room.length > 1e-8 ? std::min(length / room.length, 1.0) : 1;
   pose.obstacle = room.obstacle;

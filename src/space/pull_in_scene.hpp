@@ -39,12 +39,15 @@ class PullIn::Scene {
     ObstacleId obstacle = noObstacle;
   };
 
-  /// Asks what is how near the head up to `aside`, metres; at least as far as the sphere reaches.
-  Scene(const PullInRequest& request, const Obstacles& world, const PullInSettings& settings, double aside = 0)
-      : asked(request), world_(world) {
+  /// Asks what is how near the head up to `aside`, metres, at least as far as the sphere reaches; unless it is known.
+  Scene(const PullInRequest& request, const Obstacles& world, const PullInSettings& settings, double aside = 0,
+        const KnownRoom& known = {})
+      : asked(request), known_(known), world_(world) {
     const double margin = settings.margin * request.scale;
-    clearance_ =
-        world.clearance(request.head, std::max(request.radius + margin + skin + grazing * request.scale, aside));
+    const double range = std::max(request.radius + margin + skin + grazing * request.scale, aside);
+    const bool isKnown = known.range >= range && known.head == request.head;
+    clearance_ = isKnown ? std::min(known.clearance, range) : world.clearance(request.head, range);
+    if (!isKnown) known_.head = request.head, known_.range = range, known_.clearance = clearance_, known_.radius = -1;
     const double shrink = std::clamp(clearance_ / (request.radius + skin), 0.0, 1.0);
     nearPlane = std::max(request.nearPlane * shrink, std::min(smallestNear, request.nearPlane));
     headBlocked = request.nearPlane * shrink < nearPlane;
@@ -108,8 +111,18 @@ class PullIn::Scene {
     const Eigen::Vector3d end = place.head + (length > asks ? asks / length : 1.0) * way;
     const ClearFraction clear =
         clearIn(place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)), place.seconds);
-    return {length, clear.obstacle == noObstacle ? noLimit : clear.fraction * asks, clear.obstacle};
+    return {length, clearOf(clear, asks), clear.obstacle};
   }
+  /// Of the moment; of a line that is known nothing is asked.
+  Room room(double stoop, double shoulder) {
+    const Place place = now(stoop);
+    const Eigen::Vector3d end = ideal(place, shoulder);
+    if (!(known_.radius == radius_ && known_.end == end))
+      known_.end = end, known_.radius = radius_, known_.clear = clearFraction(world_, place.head, end, radius_);
+    const double length = (end - place.head).norm();
+    return {length, clearOf(known_.clear, length), known_.clear.obstacle};
+  }
+  const KnownRoom& known() const { return known_; }
   /// From the head to a camera that has come in to this share of the distance: `axis` of the way along its own axis, on
   /// which the shoulder stays.
   Eigen::Vector3d wayTo(const Place& place, double shoulder, double share, double axis) const {
@@ -137,11 +150,15 @@ class PullIn::Scene {
   bool headBlocked = false;
 
  private:
+  static double clearOf(const ClearFraction& clear, double length) {
+    return clear.obstacle == noObstacle ? noLimit : clear.fraction * length;
+  }
   ClearFraction clearIn(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double radius, double seconds) const {
     if (!thingsMove_ || seconds == 0) return clearFraction(world_, from, to, radius);
     return clearFraction(world_, from, to, radius, MomentAhead{seconds * pace_, carried_});
   }
 
+  KnownRoom known_;
   const Obstacles& world_;
   double clearance_ = 0, radius_ = 0;
   WalkMotion walk_;

@@ -182,10 +182,14 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
   if (triangles_.empty()) return;
   const Nearby nearby(bounds.moved(-middle_));
   std::array<std::int32_t, deepest + 1> later;
-  std::array<std::size_t, 256> near;  // triangles
+  std::array<std::int32_t, 128> near;  // leaves
   std::size_t waiting = 0, nearCount = 0;
-  const auto add = [&](std::size_t i) { found.add(triangles_[i], thing(i)); };
-  if (root_ < 0) return Leaf(root_).forEach(add);
+  const auto add = [&](std::int32_t child) {
+    const Leaf leaf(child);
+    if (things_.size() == 1) return found.addEach({&triangles_[leaf.begin], leaf.count}, things_.front());
+    leaf.forEach([&](std::size_t i) { found.add(triangles_[i], things_[i]); });
+  };
+  if (root_ < 0) return add(root_);
   later[waiting++] = root_;
   while (waiting > 0) {
     const Node& node = nodes_[static_cast<std::size_t>(later[--waiting])];
@@ -194,11 +198,10 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
       const bool reached = reach.reaches(i), isLeaf = node.child[i] < 0;
       later[waiting] = node.child[i];
       waiting += reached && !isLeaf;
-      const Leaf leaf(node.child[i]);  // of a node it is nonsense, and does not count
-      for (std::size_t k = 0; k < mostInLeaf; ++k) near[nearCount + k] = leaf.begin + k;
-      nearCount += reached && isLeaf ? leaf.count : 0;
+      near[nearCount] = node.child[i];
+      nearCount += reached && isLeaf;
     }
-    if (waiting > 0 && nearCount + 4 * mostInLeaf <= near.size()) continue;
+    if (waiting > 0 && nearCount + 4 <= near.size()) continue;
     std::for_each_n(near.begin(), nearCount, add);
     nearCount = 0;
   }

@@ -7,6 +7,8 @@
 
 #include <gtest/gtest.h>
 
+#include <array>
+
 namespace alpglow {
 namespace {
 
@@ -35,6 +37,45 @@ class Crate final : public Surroundings {
     found.add(Box{{0, 0, 0}, Eigen::Matrix3d::Identity(), {0.5, 1, 0.5}}, {4});
   }
 };
+
+/// Sixty triangles that move, one after the other or at once.
+struct Flock final : Surroundings {
+  explicit Flock(bool once) : atOnce(once) {
+    testing::Random random(9);
+    for (Triangle& each : triangles) {
+      const Vector3d middle = random.point(3);
+      each = {middle + random.point(1.5), middle + random.point(1.5), middle + random.point(1.5)};
+    }
+  }
+  void list(const Bounds&, Found& found) const noexcept override {
+    const Thing thing{7, Purpose::all, {{1, 0, -2}, {0, 0.4, 0}, {1, 1, 1}}};
+    if (atOnce) return found.addEach(triangles, thing);
+    for (const Triangle& each : triangles) found.add(each, thing);
+  }
+  bool atOnce;
+  std::array<Triangle, 60> triangles;
+};
+
+TEST(Neighbourhood, ManyTrianglesAtOnceAreAsEachOfThem) {
+  const Flock once(true), each(false);
+  const Neighbourhood a(once), b(each);
+  for (const Obstacles* near : {static_cast<const Obstacles*>(&a), static_cast<const Obstacles*>(&b)})
+    near->gather(Bounds::around({0, 0, 0}, 3));
+  EXPECT_EQ(a.size(), b.size());
+  EXPECT_TRUE(a.moves({}));
+  testing::Random random(10);
+  int hits = 0;
+  for (int i = 0; i < 500; ++i) {
+    const Vector3d from = random.point(1.4), way = random.point(1.4);
+    const MomentAhead later{random.between(0, 0.5), {}};
+    const Contact sweep = a.sweep(from, way, 0.1), then = a.sweepLater(from, way, 0.1, later);
+    EXPECT_EQ(sweep.distance, b.sweep(from, way, 0.1).distance);
+    EXPECT_EQ(sweep.distance, once.sweep(from, way, 0.1).distance) << "as its world answers without a list";
+    EXPECT_EQ(then.distance, b.sweepLater(from, way, 0.1, later).distance);
+    hits += (sweep.hit() ? 1 : 0) + (then.hit() ? 1 : 0);
+  }
+  EXPECT_GT(hits, 100);
+}
 
 PullInRequest resting() {
   PullInRequest request;

@@ -2,12 +2,14 @@
 
 #include "support/boxes.hpp"
 #include "support/pull_in_requests.hpp"
+#include "support/random.hpp"
 #include "support/walls.hpp"
 
 #include <gtest/gtest.h>
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 #include <vector>
 
 namespace alpglow {
@@ -52,6 +54,53 @@ TEST(PullIn, ZoomingWhileFreeIsNotHeldBack) {
   for (const double distance : {2.0, 3.0, 1.5, 5.0}) {
     EXPECT_EQ(space.step(behind(distance), {}, NoObstacles(), 0.01, {}).distance, distance);
   }
+}
+
+/// Counts what it is asked.
+struct Counted final : Obstacles {
+  explicit Counted(const Obstacles& asked) : world(asked) {}
+  Contact sweep(const Vector3d& from, const Vector3d& displacement, double wide) const noexcept override {
+    return ++questions, world.sweep(from, displacement, wide);
+  }
+  Contact cast(const Vector3d& from, const Vector3d& displacement, Purpose::Bit purpose) const noexcept override {
+    return ++questions, world.cast(from, displacement, purpose);
+  }
+  double clearance(const Vector3d& point, double range) const noexcept override {
+    return ++questions, world.clearance(point, range);
+  }
+  const Obstacles& world;
+  mutable int questions = 0;
+};
+
+TEST(PullIn, DoesNotAskAgainWhatIsKnownOfTheMoment) {
+  testing::Random random(5);
+  int fewer = 0;
+  for (int i = 0; i < 300; ++i) {
+    Walls walls = wallBehind(random.between(0.1, 4));
+    walls.poles.push_back({random.between(-1, 1), random.between(0.5, 3), 0.05});
+    const Counted world(walls);
+    PullIn space;
+    PullInRequest request = behind(3, random.between(-0.6, 0.6));
+    const KnownRoom known = space.foresee(request, {}, world, 0.016, {});
+    if (random.chance(0.5)) request.orbit.yaw += 0.01;
+    if (random.chance(0.3)) request.head.x() += 0.01;
+    PullIn again = space;
+    const auto asked = [&](PullIn& by, const KnownRoom& what) {
+      const int before = world.questions;
+      const PullInPose pose = by.place(request, world, {}, what);
+      return std::make_pair(pose, world.questions - before);
+    };
+    const auto [pose, questions] = asked(space, known);
+    const auto [anew, all] = asked(again, {});
+    EXPECT_EQ(pose.camera, anew.camera);
+    EXPECT_EQ(pose.nearPlane, anew.nearPlane);
+    EXPECT_EQ(pose.obstacle, anew.obstacle);
+    EXPECT_EQ(pose.clearDistance, anew.clearDistance);
+    const bool headKnown = request.head == head, lineKnown = headKnown && request.orbit.yaw == 0 && !pose.headBlocked;
+    EXPECT_EQ(all - questions, (headKnown ? 1 : 0) + (lineKnown ? 1 : 0)) << i;
+    fewer += questions < all ? 1 : 0;
+  }
+  EXPECT_GT(fewer, 100);
 }
 
 TEST(PullIn, ComesInAlongTheLineToTheHead) {

@@ -28,15 +28,15 @@ double opacityAt(double headToCamera, const FadeSettings& fade);
 
 class Placement {
  public:
-  /// Time passes.
-  void foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles, double seconds,
-               const PullInSettings& settings) {
-    pullIn_.foresee(request, motion, obstacles, seconds, settings);
+  /// Time passes. What it knows of that `place` in the same frame need not ask.
+  KnownRoom foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles,
+                    double seconds, const PullInSettings& settings) {
     lookPast_.advance(seconds);
+    return pullIn_.foresee(request, motion, obstacles, seconds, settings);
   }
   /// As the room of the moment allows, and as large things do.
   PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
-                   const LookPastSettings& large);
+                   const LookPastSettings& large, const KnownRoom& known = {});
   /// Large things that are not fully drawn.
   const Coverings& covers() const { return lookPast_.covers(); }
   const PullIn& pullIn() const { return pullIn_; }

@@ -101,7 +101,7 @@ class Neighbourhood final : public Obstacles {
   double room(const Eigen::Vector3d& point, double range) const noexcept;
 
   template <class Shape>
-  void enter(const Shape& shape, const Thing& thing) const;
+  void enter(const Shape& shape, const Thing& thing, bool thingMoves) const;
   bool answers(const Bounds& question) const { return list_.open && !list_.overflowed && list_.bounds.holds(question); }
   template <class Visit>
   static void visit(const Entry& entry, Visit&& visit);

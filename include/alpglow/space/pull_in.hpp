@@ -99,21 +99,31 @@ struct ClearFraction {
 ClearFraction clearFraction(const Obstacles& obstacles, const Eigen::Vector3d& from, const Eigen::Vector3d& to,
                             double radius, const MomentAhead& later = {});
 
+/// What has been asked about the moment: how near the head is to anything, up to some range, and how far one sweep from
+/// it goes. It holds in the frame in which it was asked.
+struct KnownRoom {
+  Eigen::Vector3d head = Eigen::Vector3d::Zero(), end = Eigen::Vector3d::Zero();
+  double range = -1, clearance = 0;
+  double radius = -1;
+  ClearFraction clear;
+};
+
 /// The part with a memory. A trivially copyable value.
 class PullIn {
  public:
   /// A frame: time passes, and then there is a place.
   PullInPose step(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles, double seconds,
                   const PullInSettings& settings) {
-    foresee(request, motion, obstacles, seconds, settings);
-    return place(request, obstacles, settings);
+    const KnownRoom known = foresee(request, motion, obstacles, seconds, settings);
+    return place(request, obstacles, settings, known);
   }
-  /// Time passes; only then anything moves but by the room of the moment.
-  void foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles, double seconds,
-               const PullInSettings& settings);
+  /// Time passes; only then anything moves but by the room of the moment. What it knows of that `place` need not ask.
+  KnownRoom foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles,
+                    double seconds, const PullInSettings& settings);
   /// Where the camera is: as far as `foresee` left it, and as the room of the moment allows. May be tried for several
   /// looks, each from a copy.
-  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings);
+  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
+                   const KnownRoom& known = {});
   /// How much of the line from the head to where the camera would be is clear, metres; all of it, if it is free.
   static double room(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings);
   /// Where the questions of a coming frame will be.
