@@ -8,20 +8,11 @@ namespace alpglow {
 
 namespace {
 
-constexpr double momentEvery = 0.012;             // seconds from one moment to the next
 constexpr double noDifference = 1e-3;             // metres, in what a share is worth
 constexpr double backAfter = 1, halfLife = 0.12;  // seconds
 constexpr double hastens = 0.7;                   // of its speed, on the way as a whole
 
 }  // namespace
-
-int Concession::looks(double seconds) {
-  sinceLook_ += seconds;
-  if (sinceLook_ < momentEvery) return 0;
-  const auto count = static_cast<int>(std::min(sinceLook_ / momentEvery, double{moments}));
-  sinceLook_ = 0;
-  return count;
-}
 
 std::size_t Concession::nextMoment() {
   next_ = static_cast<std::uint8_t>((next_ + 1u) % moments);

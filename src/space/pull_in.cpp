@@ -18,6 +18,7 @@ constexpr double unseen = 1e-3;  // metres from where it would be
 // What is looked at ahead, as shares of the foresight; and in how many halvings it is found when exactly this much is
 // lost at once, metres.
 constexpr double aheads[] = {0.07, 0.2, 0.34, 0.5, 0.72, 1};
+constexpr std::size_t between = 2;  // of them are looked at in the frames between two whole looks
 constexpr int halvings = 4;
 constexpr double suddenLoss = 0.5;
 constexpr double judgedAheads[Concession::moments] = {0, 0.27, 0.55};
@@ -26,8 +27,7 @@ constexpr double soon = 0.15;                                 // is imminent, wh
 constexpr double leastShoulder = 0.01;                        // metres that are worth giving up
 constexpr double staysPut = 0.15;                             // metres that what else is given up must be better by
 constexpr double stoopPrice = 3.5, stoopSpeed = degrees(30);  // metres a radian; a second
-constexpr double rememberedFor = 0.016, rememberEvery = 0.0039;  // seconds
-constexpr double axisRate = 4;                                   // per second, between the line and the axis
+constexpr double axisRate = 4;                                // per second, between the line and the axis
 constexpr int axisHalvings = 5;
 constexpr double ampleAheads[] = {1, 0.43};  // shares of the foresight
 constexpr double spare = 0.3;                // metres between what is ample room and things
@@ -61,36 +61,64 @@ double PullIn::aside(const PullInRequest& request, const PullInSettings& setting
   return std::max(walker, sphere(request, limiting(), settings)) + skin;
 }
 
-struct PullIn::Ahead {
-  std::array<RoomAhead, std::size(aheads) + mostRemembered> rooms;
-  std::array<ObstacleId, std::size(aheads) + mostRemembered> whom;
-  std::size_t count = 0;
-};
+/// What is ahead comes closer until it is there.
+void PullIn::Ahead::pass(double seconds) {
+  std::uint32_t left = 0;
+  for (std::uint32_t i = 0; i < count; ++i) {
+    rooms[left] = {rooms[i].seconds - seconds, rooms[i].room};
+    whom[left] = whom[i];
+    left += rooms[left].seconds > 0 ? 1 : 0;
+  }
+  count = left;
+}
 
-OrbitMotion PullIn::turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const {
+void PullIn::Ahead::addUrgent(const RoomAhead& room, ObstacleId obstacle, double length) {
+  if (count < mostAhead) return add(room, obstacle);
+  const auto need = [length](const RoomAhead& each) { return (length - each.room) / each.seconds; };
+  const auto least =
+      std::min_element(rooms.begin(), rooms.end(), [&](const auto& a, const auto& b) { return need(a) < need(b); });
+  if (need(room) <= need(*least)) return;
+  *least = room;
+  whom[static_cast<std::size_t>(least - rooms.begin())] = obstacle;
+}
+
+/// In the frame that is nearest to every sixtieth of a second: so at high frame rates the same things are seen, at the
+/// same times and from the same rates, as at that one. A thin thing stands between two looks ahead in one frame and not
+/// in the next. Only what is imminent is looked for in every frame.
+bool PullIn::looksIn(double seconds) const { return seconds > 0 && sinceLook_ + 1.5 * seconds >= untilLook_; }
+
+LookAngles PullIn::turnedSince(const PullInRequest& request, const PullInMotion& motion, double seconds) const {
+  if (!(oriented_ && seconds > 0)) return turned_;
+  return {turned_.yaw + shortestTurn(lastOrbit_.yaw, request.orbit.yaw) - motion.carriedYawRate * seconds,
+          turned_.pitch + request.orbit.pitch - lastOrbit_.pitch};
+}
+
+OrbitMotion PullIn::turning(const LookAngles& turned, double seconds) const {
   OrbitMotion now = motion_;
-  if (oriented_)
-    now.step(shortestTurn(lastOrbit_.yaw, request.orbit.yaw) - motion.carriedYawRate * seconds,
-             request.orbit.pitch - lastOrbit_.pitch, seconds);
+  if (oriented_ && looksIn(seconds)) now.step(turned.yaw, turned.pitch, sinceLook_ + seconds);
   return now;
 }
 
 WalkMotion PullIn::walked(const PullInMotion& motion, double seconds) const {
   WalkMotion now = walk_;
-  now.step(motion.gait, seconds);
+  if (!(seconds > 0)) now.step(motion.gait, 0);
+  if (looksIn(seconds)) now.step(motion.gait, sinceLook_ + seconds);
   return now;
 }
 
 LineMotion PullIn::changed(const PullInRequest& request, const PullInMotion& motion, double seconds) const {
   LineMotion now = change_;
+  const bool looks = looksIn(seconds);
+  if (!looks && seconds > 0) return now;
   const Vector3d offset = request.level.conjugate() * Vector3d(request.anchor - request.head);
-  now.step({motion.headHeight, offset, request.shoulder, request.distance}, seconds, request.scale);
+  now.step({motion.headHeight, offset, request.shoulder, request.distance}, looks ? sinceLook_ + seconds : 0,
+           request.scale);
   return now;
 }
 
 Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, double seconds,
                      const PullInSettings& settings) const {
-  const OrbitMotion turning = turned(request, motion, seconds);
+  const OrbitMotion turning = this->turning(turnedSince(request, motion, seconds), seconds);
   const WalkMotion walking = walked(motion, seconds);
   const LineMotion changing = changed(request, motion, seconds);
   const double stoop = std::max(settings.stoop, stoop_.given());
@@ -140,44 +168,62 @@ double PullIn::shoulderLeft(double shoulder) const {
 
 KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles,
                           double seconds, const PullInSettings& settings) {
-  motion_ = turned(request, motion, seconds);
+  const bool looks = looksIn(seconds);
+  turned_ = turnedSince(request, motion, seconds);
+  motion_ = turning(turned_, seconds);
   walk_ = walked(motion, seconds);
-  lastOrbit_ = request.orbit;
   change_ = changed(request, motion, seconds);
+  lastOrbit_ = request.orbit;
   const double axis = request.aims ? 1 : 0;
   alongAxis_ = oriented_ ? alongAxis_ + std::clamp(axis - alongAxis_, -axisRate * seconds, axisRate * seconds) : axis;
   oriented_ = true;
   foreseen_ = noObstacle;
   foreseenIn_ = 0;
   if (!(seconds > 0)) return {};
+  sinceLook_ += seconds;
+  if (looks) {
+    untilLook_ = std::clamp(untilLook_ + lookEvery - sinceLook_, lookEvery / 2, lookEvery * 3 / 2);
+    sinceLook_ = 0;
+    turned_ = {};
+  }
+  ahead_.pass(seconds);
   Scene scene(request, obstacles, settings, aside(request, settings));
   if (scene.headBlocked) {
     line_.close();
+    ahead_.count = 0;
     return scene.known();
   }
   const bool looksAhead = foresees(request, settings, seconds);
   if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
 
-  chooseShoulder(scene, seconds, settings);
-  chooseStoop(scene, seconds, settings);
+  const int moments = looks ? std::clamp(static_cast<int>(seconds / lookEvery + 0.5), 1, int{Concession::moments}) : 0;
+  chooseShoulder(scene, moments, seconds, settings);
+  chooseStoop(scene, moments, seconds, settings);
   const Scene::Room room = scene.room(stoop_.given(), shoulderLeft(request.shoulder));
   const double givesUp = shoulder_.goal(std::abs(request.shoulder)) - shoulder_.given(),
                stoops = stoop_.goal(settings.stoop) - stoop_.given();
   const bool moves =
       scene.moves() || std::abs(givesUp) > unseen * request.scale || std::abs(stoops) * request.distance > unseen;
   const double length = line_.length(room.length), now = std::max(length, std::min(room.clear, room.length));
-  Ahead ahead = looksAhead && moves ? lookAhead(scene, now, settings) : Ahead();
-  remember(ahead, room.length, seconds);
-  const Span<const RoomAhead> rooms(ahead.rooms.data(), ahead.count);
+  const Ahead seen =
+      looksAhead && moves ? lookAhead(scene, now, settings, looks ? std::size(aheads) : between) : Ahead();
+  if (looks) {
+    ahead_ = seen;
+  } else {
+    for (std::size_t i = 0; i < seen.count; ++i) {
+      if (seen.whom[i] != noObstacle) ahead_.addUrgent(seen.rooms[i], seen.whom[i], room.length);
+    }
+  }
+  const Span<const RoomAhead> rooms(ahead_.rooms.data(), ahead_.count);
   double ample = 0;
   if (line_.awaitsAmple(seconds, settings) && line_.hasRoom(room.length, room.clear, rooms, settings, request.scale))
     ample = ampleRoom(scene, looksAhead && moves, length, now, settings);
   line_.advance(room.length, {room.clear, ample}, rooms, seconds, settings, request.scale);
   if (!line_.goingIn()) return scene.known();
   double most = 0;
-  for (std::size_t i = 0; i < ahead.count; ++i) {
-    const double need = (room.length - ahead.rooms[i].room) / ahead.rooms[i].seconds;
-    if (need > most) most = need, foreseen_ = ahead.whom[i], foreseenIn_ = ahead.rooms[i].seconds;
+  for (std::size_t i = 0; i < ahead_.count; ++i) {
+    const double need = (room.length - ahead_.rooms[i].room) / ahead_.rooms[i].seconds;
+    if (need > most) most = need, foreseen_ = ahead_.whom[i], foreseenIn_ = ahead_.rooms[i].seconds;
   }
   return scene.known();
 }
@@ -199,45 +245,16 @@ double PullIn::ampleRoom(const Scene& scene, bool ahead, double least, double mo
   return ample;
 }
 
-/// A thin thing stands between two looks in one frame and not in the next. So what was the most urgent counts for a
-/// sixtieth of a second more, at the moment at which it was seen: at high frame rates as at that one.
-void PullIn::remember(Ahead& ahead, double length, double seconds) {
-  const auto need = [length](double room, double in) { return (length - room) / in; };
-  Remembered urgent;
-  double most = 0;
-  for (std::size_t i = 0; i < ahead.count; ++i) {
-    const RoomAhead& next = ahead.rooms[i];
-    if (need(next.room, next.seconds) <= most) continue;
-    most = need(next.room, next.seconds);
-    urgent = {next.seconds, next.room, 0, ahead.whom[i]};
-  }
-  for (Remembered& each : remembered_) {
-    each.seconds -= seconds, each.age += seconds;
-    if (each.age > rememberedFor || each.seconds <= 0) each = Remembered();
-    if (each.whom == noObstacle) continue;
-    ahead.rooms[ahead.count] = {each.seconds, each.room};
-    ahead.whom[ahead.count++] = each.whom;
-  }
-  if (urgent.whom == noObstacle) return;
-  const auto younger = [](const Remembered& a, const Remembered& b) { return a.age < b.age; };
-  Remembered& last = *std::min_element(remembered_.begin(), remembered_.end(), younger);
-  if (last.age >= rememberEvery) {
-    *std::max_element(remembered_.begin(), remembered_.end(), younger) = urgent;
-  } else if (most > need(last.room, last.seconds)) {
-    urgent.age = last.age;  // one place for what comes so soon after
-    last = urgent;
-  }
-}
-
 /// The rooms ahead, where they are less than `enough`, which there is now: more does not matter. Between two looks it
 /// may come at any time; but when it is that much is lost at once is found more exactly, as the speed depends on it.
-PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings) const {
+PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings,
+                                std::size_t looks) const {
   const PullInRequest& asked = scene.asked;
-  const auto look = [&](double time, double most) {
+  const auto look = [&](double time, double upTo) {
     const double givenUp = shoulder_.in(std::abs(asked.shoulder), settings.shoulderSpeed * asked.scale, time);
     const double shoulder = std::copysign(std::max(std::abs(asked.shoulder) - givenUp, 0.0), asked.shoulder);
     const Scene::Place place = scene.in(time, stoop_.in(settings.stoop, stoopSpeed, time));
-    Scene::Room seen = scene.room(place, shoulder, grazing * asked.scale, most);
+    Scene::Room seen = scene.room(place, shoulder, grazing * asked.scale, upTo);
     const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(time / soon, 1.0);
     if (seen.obstacle != noObstacle) seen.clear = std::max(seen.clear, closest * asked.scale);
     return seen;
@@ -245,8 +262,8 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInS
   Ahead ahead;
   double before = 0, last = enough;
   bool sought = false;
-  for (const double share : aheads) {
-    const double time = share * settings.foresight, sudden = last - suddenLoss * asked.scale;
+  while (ahead.count < looks) {
+    const double time = aheads[ahead.count] * settings.foresight, sudden = last - suddenLoss * asked.scale;
     Scene::Room next = look(time, enough);
     double from = before, to = time;
     for (int i = 0; i < halvings && !sought && next.clear < sudden; ++i) {
@@ -260,8 +277,7 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInS
       }
     }
     sought = sought || next.clear < sudden;
-    ahead.rooms[ahead.count] = {(from + to) / 2, next.clear};
-    ahead.whom[ahead.count++] = next.obstacle;
+    ahead.add({(from + to) / 2, next.clear}, next.obstacle);
     before = time;
     last = std::min(next.clear, enough);
   }
@@ -272,9 +288,9 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInS
 /// long as the whole is free at every moment, what the others are worth is neither known nor needed. `kept` tells what
 /// shoulder and what stoop a share of it leaves.
 template <class Kept>
-void PullIn::judge(Concession& concession, const Scene& scene, double seconds, const PullInSettings& settings,
+void PullIn::judge(Concession& concession, const Scene& scene, int looks, const PullInSettings& settings,
                    const Kept& kept) {
-  for (int looks = concession.looks(seconds); looks > 0; --looks) {
+  for (; looks > 0; --looks) {
     const double ahead = judgedAheads[concession.nextMoment()] * settings.foresight;
     Concession::Worths& worths = concession.worths();
     worths.fill(noLimit);
@@ -293,7 +309,7 @@ void PullIn::judge(Concession& concession, const Scene& scene, double seconds, c
 }
 
 /// The share of the shoulder that keeps the most distance, at a price.
-void PullIn::chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings) {
+void PullIn::chooseShoulder(const Scene& scene, int looks, double seconds, const PullInSettings& settings) {
   const double shoulder = std::abs(scene.asked.shoulder), scale = scene.asked.scale;
   const bool keeps = scene.asked.aims || scene.asked.keepsShoulder;  // who aims needs to see past the head
   const bool worthIt = settings.shoulderSpeed > 0 && shoulder > leastShoulder * scale &&
@@ -301,20 +317,20 @@ void PullIn::chooseShoulder(const Scene& scene, double seconds, const PullInSett
   if (keeps) shoulder_.takeBack();
   const double stoop = stoop_.goal(settings.stoop);
   const auto kept = [&](double share) { return std::make_pair(share * scene.asked.shoulder, stoop); };
-  worthIt ? judge(shoulder_, scene, seconds, settings, kept) : shoulder_.forget(seconds);
+  worthIt ? judge(shoulder_, scene, looks, settings, kept) : shoulder_.forget();
   shoulder_.choose(settings.shoulderPrice * shoulder, staysPut * scale, seconds);
   shoulder_.move(shoulder, settings.shoulderSpeed * scale, seconds, 1e-6 * scale);
 }
 
 /// And how high it orbits, with the shoulder that is left in the end.
-void PullIn::chooseStoop(const Scene& scene, double seconds, const PullInSettings& settings) {
+void PullIn::chooseStoop(const Scene& scene, int looks, double seconds, const PullInSettings& settings) {
   const double scale = scene.asked.scale, shoulder = std::abs(scene.asked.shoulder);
   if (settings.stoop <= 0 && stoop_.given() <= 0) return;
   const bool worthIt = settings.stoop > 0 && scene.asked.distance > closestForeseen * scale && !scene.asked.aims;
   if (!worthIt) stoop_.takeBack();
   const double left = std::copysign(shoulder - shoulder_.goal(shoulder), scene.asked.shoulder);
   const auto kept = [&](double share) { return std::make_pair(left, (1 - share) * settings.stoop); };
-  worthIt ? judge(stoop_, scene, seconds, settings, kept) : stoop_.forget(seconds);
+  worthIt ? judge(stoop_, scene, looks, settings, kept) : stoop_.forget();
   stoop_.choose(stoopPrice * settings.stoop * scale, staysPut * scale, seconds);
   stoop_.move(settings.stoop, stoopSpeed, seconds, 1e-6);
 }

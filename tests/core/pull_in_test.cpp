@@ -103,6 +103,27 @@ TEST(PullIn, DoesNotAskAgainWhatIsKnownOfTheMoment) {
   EXPECT_GT(fewer, 100);
 }
 
+TEST(PullIn, LooksAheadSixtyTimesASecondAtAnyFrameRate) {
+  const auto asked = [](double rate) {
+    const NoObstacles nothing;
+    const Counted world(nothing);
+    PullIn space;
+    PullInRequest request = behind(3, 0.5);
+    for (int i = 0; i < static_cast<int>(rate); ++i) {
+      request.orbit.yaw += 1 / rate;
+      space.step(request, {}, world, 1 / rate, {});
+    }
+    return world.questions;
+  };
+  const int at60 = asked(60);
+  EXPECT_GT(at60, 60 * 10);
+  EXPECT_GT(asked(30), at60 / 2 - 60);
+  for (const double rate : {144.0, 240.0, 1000.0}) {
+    const int perFrame = 4;  // the room near the head, the line, and two looks at what is imminent
+    EXPECT_NEAR(asked(rate), at60 + perFrame * (rate - 60), 0.05 * at60 + 10) << rate;
+  }
+}
+
 TEST(PullIn, ComesInAlongTheLineToTheHead) {
   // The pivot is 0.8 m to the right of the head; the pole stands between head and camera, beside the axis.
   Walls walls;

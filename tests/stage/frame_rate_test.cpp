@@ -6,6 +6,9 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <vector>
+
 namespace alpglow::stage {
 namespace {
 
@@ -94,6 +97,31 @@ TEST(FrameRate, AmongObstaclesThePathIsTheSameWhereNothingPullsIn) {
   }
   EXPECT_GT(pulled, 500);
   EXPECT_GT(free, 1000);
+}
+
+/// At both the camera looks ahead sixty times a second, from the same rates. What differs is how soon a frame acts on
+/// it.
+TEST(FrameRate, AmongObstaclesThePathAtSixtyIsThatAtTwoHundredAndForty) {
+  const Stage stage(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
+  std::vector<double> apart;
+  int pulled = 0;
+  for (const char* const name : {"trail", "warden", "close"}) {
+    const CompiledDesign design(io::readDesign(ALPGLOW_DEMO "/" + std::string(name) + ".camera.toml"));
+    for (const char* const played : {"round", "corner", "corridor", "cliff", "stairs"}) {
+      const io::Take take = io::readTake(ALPGLOW_DEMO "/" + std::string(played) + ".take");
+      Rehearsal coarse(design, stage, take, {}), fine(design, stage, take, {});
+      for (int frame = 1; frame / 60.0 <= take.length; ++frame) {
+        coarse.frameUntil(frame / 60.0);
+        for (int part = 3; part >= 0; --part) fine.frameUntil(frame / 60.0 - part / 240.0);
+        apart.push_back((coarse.view().position - fine.view().position).norm());
+        pulled += coarse.view().pulledIn ? 1 : 0;
+      }
+    }
+  }
+  EXPECT_GT(pulled, 5000);
+  const auto nearly = apart.begin() + static_cast<std::ptrdiff_t>(0.95 * static_cast<double>(apart.size()));
+  std::nth_element(apart.begin(), nearly, apart.end());
+  EXPECT_LE(*nearly, 0.05) << "95 % of the frames";
 }
 
 /// Every demo design with a take, the camera unobstructed: at these rates and at uneven times, compared with a thousand

@@ -22,18 +22,15 @@ class Concession {
   using Worths = std::array<double, std::size(shares)>;
   static constexpr double endless = std::numeric_limits<double>::infinity();
 
-  /// How many moments a frame that is so long looks at.
-  int looks(double seconds);
   /// Goes on to the next moment: which one, and what its shares are worth, to be filled in.
   std::size_t nextMoment();
   Worths& worths() { return worths_[next_]; }
   /// The whole is free in every moment that was looked at.
   bool free() const { return least(0) == endless; }
-  /// A frame in which nobody asks what shares are worth: nothing is known of that any more.
-  void forget(double seconds) {
+  /// Nobody asks what shares are worth: nothing is known of that any more.
+  void forget() {
     worths_ = unknown();
     next_ = 0;
-    sinceLook_ += seconds;
   }
   /// All is wanted back at once.
   void takeBack() { share_ = 1; }
@@ -59,7 +56,7 @@ class Concession {
       for (double& worth : moment) fields.named("worth").number(worth, -1e15, endless);
     }
     fields.named("next").whole(next_, moments - 1);
-    fields.named("prefers sinceLook").times(prefers_, sinceLook_);
+    fields.named("prefers").times(prefers_);
   }
 
  private:
@@ -71,7 +68,6 @@ class Concession {
   double share_ = 1, prefers_ = 0;  // what is aimed at; and for how many seconds more was preferred
   double given_ = 0, giving_ = 0;   // and a second
   std::array<Worths, moments> worths_ = unknown();
-  double sinceLook_ = 0;  // seconds
   std::uint8_t next_ = 0;
 };
 

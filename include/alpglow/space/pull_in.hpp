@@ -146,42 +146,54 @@ class PullIn {
     fields.named("alongAxis").number(alongAxis_, 0, 1);
     fields.named("foreseenIn").times(foreseenIn_);
     fields.named("foreseen").ids(foreseen_);
-    for (Remembered& each : remembered_) fields.named("remembered").part(each);
+    fields.named("ahead").part(ahead_);
+    fields.named("sinceLook untilLook").times(sinceLook_, untilLook_);
+    fields.named("turned.yaw turned.pitch").numbers(1e9, turned_.yaw, turned_.pitch);
     fields.named("pulledIn oriented").flags(pulledIn_, oriented_);
   }
 
  private:
   class Scene;
-  struct Ahead;
-  /// What was foreseen a moment ago as the most urgent.
-  struct Remembered {
-    double seconds = 0, room = 0, age = noAge;
-    ObstacleId whom = noObstacle;
-    static constexpr double noAge = 1e9;
+  static constexpr double lookEvery = 1 / 60.0;  // seconds
+  static constexpr std::size_t mostAhead = 8;
+  /// What was seen ahead when it looked last, and how long ago that was.
+  struct Ahead {
+    std::array<RoomAhead, mostAhead> rooms;
+    std::array<ObstacleId, mostAhead> whom = {};
+    std::uint32_t count = 0;
+    void pass(double seconds);
+    void add(const RoomAhead& room, ObstacleId obstacle) { rooms[count] = room, whom[count++] = obstacle; }
+    /// Instead of what is least urgent for so long a line, if there is no room for more.
+    void addUrgent(const RoomAhead& room, ObstacleId obstacle, double length);
 
     template <class Fields>
     void state(Fields& fields) {
-      fields.named("seconds").numbers(1e15, seconds);
-      fields.named("room").number(room, 0, 1e15);
-      fields.named("age").number(age, 0, 1e15);
-      fields.named("whom").ids(whom);
+      fields.named("count").whole(count, mostAhead);
+      for (RoomAhead& each : rooms) {
+        fields.named("seconds").numbers(1e15, each.seconds);
+        fields.named("room").number(each.room, 0, UrgentLimit::unlimited);
+      }
+      for (ObstacleId& each : whom) fields.named("whom").ids(each);
     }
   };
-  static constexpr std::size_t mostRemembered = 5;
 
   static double sphere(const PullInRequest& request, bool ample, const PullInSettings& settings);
   double aside(const PullInRequest& request, const PullInSettings& settings) const;
   double ampleRoom(const Scene& scene, bool ahead, double least, double most, const PullInSettings& settings) const;
-  void remember(Ahead& ahead, double length, double seconds);
-  OrbitMotion turned(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
+  /// How far it has turned since it looked last, and how it turns for who looks in this frame.
+  LookAngles turnedSince(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
+  OrbitMotion turning(const LookAngles& turned, double seconds) const;
   WalkMotion walked(const PullInMotion& motion, double seconds) const;
   LineMotion changed(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
-  /// From the room of the moment and the length of the line, metres.
-  Ahead lookAhead(const Scene& scene, double enough, const PullInSettings& settings) const;
-  void chooseShoulder(const Scene& scene, double seconds, const PullInSettings& settings);
-  void chooseStoop(const Scene& scene, double seconds, const PullInSettings& settings);
+  /// From the room of the moment and the length of the line, metres; so many looks, the soonest first.
+  Ahead lookAhead(const Scene& scene, double enough, const PullInSettings& settings, std::size_t looks) const;
+  /// Whether the frame that is so long is one that looks ahead.
+  bool looksIn(double seconds) const;
+  /// Judges so many moments.
+  void chooseShoulder(const Scene& scene, int looks, double seconds, const PullInSettings& settings);
+  void chooseStoop(const Scene& scene, int looks, double seconds, const PullInSettings& settings);
   template <class Kept>
-  static void judge(Concession& concession, const Scene& scene, double seconds, const PullInSettings& settings,
+  static void judge(Concession& concession, const Scene& scene, int looks, const PullInSettings& settings,
                     const Kept& kept);
   double shoulderLeft(double shoulder) const;
 
@@ -194,7 +206,9 @@ class PullIn {
   double alongAxis_ = 0;         // 1: the shoulder stays while the camera comes in
   ObstacleId foreseen_ = noObstacle;
   double foreseenIn_ = 0;
-  std::array<Remembered, mostRemembered> remembered_;
+  Ahead ahead_;
+  double sinceLook_ = 0, untilLook_ = lookEvery;  // seconds: that have passed, and after which the next one is due
+  LookAngles turned_;                             // since then
   bool pulledIn_ = false, oriented_ = false;
 };
 
