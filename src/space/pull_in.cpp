@@ -18,7 +18,7 @@ constexpr double unseen = 1e-3;  // metres from where it would be
 // What is looked at ahead, as shares of the foresight; and in how many halvings it is found when exactly this much is
 // lost at once, metres.
 constexpr double aheads[] = {0.07, 0.2, 0.34, 0.5, 0.72, 1};
-constexpr std::size_t between = 2;  // of them are looked at in the frames between two whole looks
+constexpr std::size_t imminent = 2;  // of them: looked at in the frames between as well
 constexpr int halvings = 4;
 constexpr double suddenLoss = 0.5;
 constexpr double judgedAheads[Concession::moments] = {0, 0.27, 0.55};
@@ -206,7 +206,7 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
       scene.moves() || std::abs(givesUp) > unseen * request.scale || std::abs(stoops) * request.distance > unseen;
   const double length = line_.length(room.length), now = std::max(length, std::min(room.clear, room.length));
   const Ahead seen =
-      looksAhead && moves ? lookAhead(scene, now, settings, looks ? std::size(aheads) : between) : Ahead();
+      looksAhead && moves ? lookAhead(scene, now, settings, looks ? std::size(aheads) : imminent) : Ahead();
   if (looks) {
     ahead_ = seen;
   } else {
