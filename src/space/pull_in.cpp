@@ -196,9 +196,10 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
   const bool looksAhead = foresees(request, settings, seconds);
   if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
 
-  const int moments = looks ? std::clamp(static_cast<int>(seconds / lookEvery + 0.5), 1, int{Concession::moments}) : 0;
-  chooseShoulder(scene, moments, seconds, settings);
-  chooseStoop(scene, moments, seconds, settings);
+  const double moments = std::clamp(std::round(seconds / lookEvery), 1.0, double{Concession::moments});
+  const int judged = looks ? static_cast<int>(moments) : 0;
+  chooseShoulder(scene, judged, seconds, settings);
+  chooseStoop(scene, judged, seconds, settings);
   const Scene::Room room = scene.room(stoop_.given(), shoulderLeft(request.shoulder));
   const double givesUp = shoulder_.goal(std::abs(request.shoulder)) - shoulder_.given(),
                stoops = stoop_.goal(settings.stoop) - stoop_.given();
