@@ -250,6 +250,7 @@ double PullIn::ampleRoom(const Scene& scene, bool ahead, double least, double mo
 /// may come at any time; but when it is that much is lost at once is found more exactly, as the speed depends on it.
 PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings,
                                 std::size_t looks) const {
+  static_assert(std::size(aheads) <= mostAhead);
   const PullInRequest& asked = scene.asked;
   const auto look = [&](double time, double upTo) {
     const double givenUp = shoulder_.in(std::abs(asked.shoulder), settings.shoulderSpeed * asked.scale, time);

@@ -147,7 +147,7 @@ class PullIn {
     fields.named("foreseenIn").times(foreseenIn_);
     fields.named("foreseen").ids(foreseen_);
     fields.named("ahead").part(ahead_);
-    fields.named("sinceLook untilLook").times(sinceLook_, untilLook_);
+    fields.named("sinceLook untilLook").within(0, 1, sinceLook_, untilLook_);
     fields.named("turned.yaw turned.pitch").numbers(1e9, turned_.yaw, turned_.pitch);
     fields.named("pulledIn oriented").flags(pulledIn_, oriented_);
   }
@@ -156,7 +156,7 @@ class PullIn {
   class Scene;
   static constexpr double lookEvery = 1 / 60.0;  // seconds
   static constexpr std::size_t mostAhead = 8;
-  /// What was seen ahead when it looked last, and how long ago that was.
+  /// What has been seen ahead since it looked last, in how much time from now.
   struct Ahead {
     std::array<RoomAhead, mostAhead> rooms;
     std::array<ObstacleId, mostAhead> whom = {};
