@@ -34,14 +34,24 @@ def away(frames, reference):
         yield math.dist(place, [x + share * (y - x) for x, y in zip(a, b)])
 
 
+def say(of, rate, other, metres):
+    metres = sorted(metres)
+    far = 100 * sum(m > 0.01 for m in metres) / len(metres)
+    print(f"{of} at {rate} and {other} fps: {far:.0f} % off by more than 1 cm, "
+          f"95 % within {metres[int(0.95 * len(metres))]:.3f} m, worst {metres[-1]:.2f} m")
+
+
 def main(program, designs):
+    pairs = ((30, 60), (60, 240), (144, 240), (60, 1000), (240, 1000))
+    together = {pair: [] for pair in pairs}
     for design in designs:
         at = {rate: {take: places(program, design, take, rate) for take in TAKES} for rate in (30, 60, 144, 240, 1000)}
-        for rate, other in ((30, 60), (60, 240), (144, 240), (60, 1000), (240, 1000)):
-            metres = sorted(m for take in TAKES for m in away(at[rate][take], at[other][take]))
-            far = 100 * sum(m > 0.01 for m in metres) / len(metres)
-            print(f"{design} at {rate} and {other} fps: {far:.0f} % off by more than 1 cm, "
-                  f"95 % within {metres[int(0.95 * len(metres))]:.3f} m, worst {metres[-1]:.2f} m")
+        for rate, other in pairs:
+            metres = [m for take in TAKES for m in away(at[rate][take], at[other][take])]
+            say(design, rate, other, metres)
+            together[rate, other] += metres
+    for (rate, other), metres in together.items():
+        say("all of them", rate, other, metres)
 
 
 if __name__ == "__main__":

@@ -51,11 +51,10 @@ PullInPose Placement::place(const PullInRequest& request, const Obstacles& obsta
   pose.shoulder *= past.along;
   if (past.pushed == 0) return pose;
   // Away from the head; the pivot stays on the camera's axis.
-  const Vector3d away = past.pushed * (pose.camera - request.head).normalized();
   const double pitch = request.orbit.pitch + pose.stooped;
   const Vector3d axis = request.level * Vector3d(rotationOf(request.orbit.yaw, pitch).col(2));
-  pose.camera += away;
-  pose.pivot += away - past.pushed * axis;
+  pose.camera += past.back;
+  pose.pivot += past.back - past.pushed * axis;
   pose.distance = std::min(pose.distance + past.pushed, longestDistance);
   pose.clearDistance = std::max(pose.clearDistance, pose.distance);
   return pose;

@@ -66,11 +66,15 @@ LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, doubl
     last_ = std::min(length, farthestState);
     return {};
   }
-  Way way{obstacles, head, Vector3d::Zero(), length, length + settings.push * scale, radius, {}};
+  Way way{obstacles, head, Vector3d::Zero(), length, length + std::min(settings.push * scale, length), radius, {}};
   if (length > shortest) way.ahead = (camera - head) / length;
   if (any) way.first = obstacles.sweepLarge(head, way.farthest * way.ahead, radius);
 
-  const double pushed = before_.limiting() ? -1 : pushedOn(way, seconds, settings, scale);
+  double pushed = 0;
+  if (before_.limiting())
+    pushed = -1;
+  else if (length > shortest)
+    pushed = pushedOn(way, seconds, settings, scale);
   pushed_ = std::max(pushed, 0.0);
   const bool before = pushed < 0;
   const double allowed = way.from() < length ? way.from() : nowhere;
@@ -80,6 +84,7 @@ LookPastPose LookPast::place(const Vector3d& head, const Vector3d& camera, doubl
   LookPastPose pose;
   if (length > shortest) pose.along = std::min(shown / length, 1.0);
   pose.pushed = pushed_;
+  pose.back = pushed_ * way.ahead;
   if (before && allowed < length) {
     pose.before = way.first.obstacle;
     pose.clear = allowed / length;

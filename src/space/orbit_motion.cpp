@@ -12,6 +12,7 @@ namespace {
 
 constexpr double rateHalfLife = 0.015, accelerationHalfLife = 0.020;  // seconds
 constexpr double dyingAway = 0.3, speedingUp = 0.15;                  // seconds
+constexpr double halfAsLong = 4.5;                                    // rad/s at which it dies away twice as soon
 
 }  // namespace
 
@@ -28,7 +29,8 @@ void OrbitMotion::step(double yawTurned, double pitchTurned, double seconds) {
 }
 
 LookAngles OrbitMotion::turnIn(double seconds) const {
-  const double going = dyingAway * -std::expm1(-seconds / dyingAway);
+  const double share = std::hypot(yawRate_, pitchRate_) / halfAsLong, dies = dyingAway / (1 + share * share);
+  const double going = dies * -std::expm1(-seconds / dies);
   LookAngles turn{yawRate_ * going, pitchRate_ * going};
   const double m = std::min(seconds, speedingUp), grows = m * (m / 2 + (seconds - m));
   if (yawAcceleration_ * yawRate_ > 0) turn.yaw += yawAcceleration_ * grows;

@@ -1,4 +1,7 @@
+// How what foresight follows goes on: the line, the walker, the orbit.
+
 #include "alpglow/space/line_motion.hpp"
+#include "alpglow/space/orbit_motion.hpp"
 #include "alpglow/space/walk_motion.hpp"
 
 #include "alpglow/base/half_life.hpp"
@@ -46,6 +49,29 @@ TEST(LineMotion, LearnsNothingFromJumpsPausesAndTheFirstFrame) {
   motion.step({1.1, Vector3d(0, 0.12, 0), -0.5, 6}, 0.016);
   EXPECT_TRUE(motion.moves());
   EXPECT_FALSE(motion.moves(100)) << "nothing to a giant";
+}
+
+TEST(OrbitMotion, PitchGoesOnAsYawDoes) {
+  OrbitMotion yaws, pitches;
+  for (int i = 0; i < 12; ++i) {
+    const double turned = 0.001 * i * i;
+    yaws.step(turned, 0, 0.01);
+    pitches.step(0, turned, 0.01);
+    for (const double seconds : {0.05, 0.15, 0.5})
+      EXPECT_EQ(yaws.turnIn(seconds).yaw, pitches.turnIn(seconds).pitch) << seconds;
+  }
+}
+
+TEST(OrbitMotion, TheFasterItTurnsTheSoonerThatDiesAway) {
+  const auto goesOn = [](double rate) {
+    OrbitMotion steady;
+    for (int i = 0; i < 60; ++i) steady.step(rate / 60, 0, 1.0 / 60);
+    EXPECT_NEAR(steady.turnIn(1e-5).yaw, rate * 1e-5, rate * 1e-8) << "at first it goes on";
+    return steady.turnIn(10).yaw / rate;
+  };
+  EXPECT_NEAR(goesOn(0.01), 0.3, 1e-4);
+  EXPECT_NEAR(goesOn(4.5), 0.15, 1e-3);
+  EXPECT_NEAR(goesOn(13.5), 0.03, 1e-3);
 }
 
 /// Whoever takes steps at the speed of a walk is where the ramp under them leads, not where the last step points.

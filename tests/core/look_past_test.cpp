@@ -11,6 +11,7 @@
 #include "support/boxes.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
+#include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
 
@@ -156,6 +157,26 @@ TEST(LookPast, IsPushedBackByWhatBacksIntoItAndComesBack) {
   EXPECT_NEAR(pose.pushed, last / 4, 1e-9) << "two half-lives";
 }
 
+TEST(LookPast, IsPushedByNoMoreThanItsDistanceAndNowhereAtTheHead) {
+  LookPast past;
+  for (double z = 1.5; z < 3; z += 0.02) shown(past, cartAt(z));
+  const double pushed = shown(past, cartAt(3)).pushed;
+  ASSERT_GT(pushed, 0.6);
+  double last = 3 + pushed;
+  for (double distance = 3; distance > 0; distance -= 0.02) {
+    const LookPastPose pose = past.place(head, head + Vector3d(0, 0, distance), radius, cartAt(20), {});
+    ASSERT_EQ(pose.along, 1);
+    ASSERT_LE(pose.back.norm(), std::min(pushed, distance));
+    ASSERT_EQ(pose.back.norm(), pose.pushed);
+    ASSERT_LE(std::abs(distance + pose.pushed - last), 0.04 + 1e-9) << "it goes in as it is asked to";
+    last = distance + pose.pushed;
+  }
+  for (double z = 1.5; z < 3; z += 0.02) shown(past, cartAt(z));
+  const LookPastPose pose = past.place(head, head + Vector3d(0, 2e-16, 0), radius, cartAt(20), {});
+  EXPECT_EQ(pose.pushed, 0);
+  EXPECT_EQ(pose.back, Vector3d(0, 0, 0));
+}
+
 TEST(LookPast, ComesInBeforeItWhereAWallLeavesNoRoomAndGoesOutOnceItIsGone) {
   LookPast past;
   LookPastPose pose;
@@ -242,6 +263,38 @@ TEST(LookPast, KeepsTheNearPlaneOutOfWhateverComesAmongWalls) {
   EXPECT_GT(pushed, frames / 100);
   EXPECT_GT(before, frames / 100);
   EXPECT_GT(past, frames / 20);
+}
+
+/// Pushed back by a cart that follows on its heels, it changes to the eyes.
+TEST(LookPast, LeavesTheEyesWhereTheyAre) {
+  const CompiledDesign design(testing::wardenDesign());
+  int inTheEyes = 0, pushed = 0;
+  for (int run = 0; run < 40; ++run) {
+    testing::Random random(static_cast<unsigned>(run));
+    Subject subject = wardenAt({random.between(-9, 9), random.between(-1, 1), random.between(-9, 9)});
+    subject.velocity = {random.between(-1, 1), 0, random.between(-1, 1)};
+    CharacterCamera filming(design, subject);
+    Vector3d last = filming.step(1.0 / 60, {}, subject, NoObstacles(), wide).position;
+    for (int i = 0; i < 120; ++i) {
+      if (i == 40) filming.choose(Perspective::first);
+      subject.feet += subject.velocity / 60;
+      subject.head += subject.velocity / 60;
+      Boxes world;
+      if (i < 40) world.add(subject.head + Vector3d(0, 0, 1 + 0.05 * i), {1, 0.8, 0.3}, true);
+      const Neighbourhood near(world);
+      const View view = filming.step(1.0 / 60, {}, subject, near, wide);
+      pushed += i == 39 && view.distance > view.freeDistance + 0.3;
+      if (view.firstPerson == 1 && view.framingBlend == 1) {
+        ++inTheEyes;
+        ASSERT_LT((view.position - subject.head).norm(), 1e-9) << run << ", " << i;
+        ASSERT_EQ(view.distance, 0);
+      }
+      ASSERT_LT((view.position - last).norm(), 0.5) << run << ", " << i;
+      last = view.position;
+    }
+  }
+  EXPECT_GT(pushed, 20);
+  EXPECT_GT(inTheEyes, 1000);
 }
 
 TEST(LookPast, IsAWallToAGroup) {

@@ -173,17 +173,6 @@ TEST(PullIn, WhoAimsSwingsAsideRatherThanComeInFarther) {
   }
 }
 
-TEST(OrbitMotion, PitchGoesOnAsYawDoes) {
-  OrbitMotion yaws, pitches;
-  for (int i = 0; i < 12; ++i) {
-    const double turned = 0.001 * i * i;
-    yaws.step(turned, 0, 0.01);
-    pitches.step(0, turned, 0.01);
-    for (const double seconds : {0.05, 0.15, 0.5})
-      EXPECT_EQ(yaws.turnIn(seconds).yaw, pitches.turnIn(seconds).pitch) << seconds;
-  }
-}
-
 /// Walks to the right, a wall ahead; whether what stands beside the way comes in for anything.
 ObstacleId foreseenOnTheWay(const Walls& walls, double speed) {
   PullIn space;

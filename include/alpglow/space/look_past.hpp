@@ -6,7 +6,7 @@
 //   past.advance(dt);
 //   const LookPastPose pose = past.place(head, camera, radius, rooms, settings);
 //   for (const Covering& each : past.covers()) draw(each.thing, each.opacity);
-//   camera = head + pose.along * (camera - head) + pose.pushed * (camera - head).normalized();
+//   camera = head + pose.along * (camera - head) + pose.back;
 //
 // Along the way from the head to the camera large things leave two pieces: before the first of them and behind the
 // last. A camera that is behind stays there, and is pushed farther back as long as walls leave room; one for which
@@ -23,7 +23,7 @@
 namespace alpglow {
 
 struct LookPastSettings {
-  /// How much farther than it would be the camera is pushed back, metres.
+  /// How much farther than it would be the camera is pushed back, metres; by no more than it would be from the head.
   double push = 1;
   /// Half-life by which it comes back from there, seconds; and delay and half-life of going out again.
   double backHalfLife = 0.25;
@@ -49,6 +49,8 @@ void fadeCoverings(Span<Covering> things, Span<const ObstacleId> covering, doubl
 struct LookPastPose {
   /// Of the way from the head to the camera, 0 … 1; and how much farther it is pushed back, metres.
   double along = 1, pushed = 0;
+  /// The way that it is pushed; none for a camera at the head, which is pushed nowhere.
+  Eigen::Vector3d back = Eigen::Vector3d::Zero();
   /// The share of the way that large things leave.
   double clear = 1;
   /// What large thing it has come in before; `noObstacle` where it is behind or free.

@@ -5,8 +5,8 @@
 //   motion.step(yaw - lastYaw, pitch - lastPitch, dt);
 //   const LookAngles soon = motion.turnIn(0.3);          // by how much it turns in the next 0.3 s
 //
-// Rates and the yaw's acceleration are filtered, exactly over each frame. A hand stops: turns die away; one that speeds
-// up goes on doing so for a moment. A trivially copyable value.
+// Rates and accelerations are filtered, exactly over each frame. A hand stops: turns die away, and the sooner the
+// faster they are; one that speeds up goes on doing so for a moment. A trivially copyable value.
 
 #include "alpglow/look/look.hpp"
 
