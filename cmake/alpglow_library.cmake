@@ -8,7 +8,7 @@ function(alpglow_strict target)
   endif()
   if(ALPGLOW_SANITIZE)
     # The core has no run-time types, so nobody may look for those of its objects (-fno-sanitize=vptr).
-    target_compile_options(${target} PRIVATE -fsanitize=${ALPGLOW_SANITIZE} -fno-sanitize-recover=undefined -fno-sanitize=vptr
+    target_compile_options(${target} PRIVATE -fsanitize=${ALPGLOW_SANITIZE} -fno-sanitize-recover=undefined -fno-sanitize=vptr,null,object-size
       -fno-omit-frame-pointer $<$<CXX_COMPILER_ID:GNU>:-Wno-maybe-uninitialized>)
     target_link_options(${target} PUBLIC -fsanitize=${ALPGLOW_SANITIZE})
   endif()

@@ -154,7 +154,7 @@ class Balls final : public Surroundings {
 };
 
 TEST(Neighbourhood, AnswersAsItsWorldHoweverMuchIsNear) {
-  for (const std::size_t count : {0, 1, 4, 5, 12, 13, 16, 17, 48, 49, 63, 65, 200, 777, 2048}) {
+  for (const std::size_t count : {0u, 1u, 4u, 5u, 12u, 13u, 16u, 17u, 48u, 49u, 63u, 65u, 200u, 777u, 2048u}) {
     const Balls balls(count);
     const Neighbourhood near(balls);
     testing::Random random(7);
