@@ -2,7 +2,7 @@
 # Builds everything and runs the tests, without those that take long (the label `long`); then makes the site of the
 # documents and follows its links.
 #   ./test.sh                            with GCC, optimised
-#   ./test.sh clang                      another preset: clang (core only), sanitize, debug
+#   ./test.sh clang                      another preset: clang (core only), sanitize (everything, by Clang), debug
 #   ./test.sh release long               the long tests as well, each with its short part of seeds
 #   ALPGLOW_SEEDS=10 ./test.sh release long      … with ten times as many: more than a million frames in random levels
 set -euo pipefail

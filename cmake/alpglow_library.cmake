@@ -7,7 +7,8 @@ function(alpglow_strict target)
       $<$<BOOL:${ALPGLOW_WARNINGS_AS_ERRORS}>:-Werror>)
   endif()
   if(ALPGLOW_SANITIZE)
-    # The core has no run-time types, so nobody may look for those of its objects (-fno-sanitize=vptr).
+    # The core has no run-time types, so nobody may look for those of its objects (vptr). What is read through null or beyond
+    # an object, the address sanitizer finds at less than half of the time to compile.
     target_compile_options(${target} PRIVATE -fsanitize=${ALPGLOW_SANITIZE} -fno-sanitize-recover=undefined -fno-sanitize=vptr,null,object-size
       -fno-omit-frame-pointer $<$<CXX_COMPILER_ID:GNU>:-Wno-maybe-uninitialized>)
     target_link_options(${target} PUBLIC -fsanitize=${ALPGLOW_SANITIZE})
