@@ -19,6 +19,13 @@ Contact CheckedObstacles::sweep(const Vector3d& from, const Vector3d& displaceme
   return contact;
 }
 
+void CheckedObstacles::sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept {
+  host_.sweepAll(sweeps, contacts);
+  for (std::size_t i = 0; i < sweeps.size(); ++i) {
+    if (due()) check(sweeps[i], contacts[i]);
+  }
+}
+
 Contact CheckedObstacles::cast(const Vector3d& from, const Vector3d& displacement,
                                Purpose::Bit purpose) const noexcept {
   Contact contact = host_.cast(from, displacement, purpose);

@@ -3,6 +3,7 @@
 #include "alpglow/base/angles.hpp"
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <cmath>
 #include <functional>
@@ -142,6 +143,7 @@ class Suite {
     }
     judgeTouching();
     judgeWhatIsNoWay();
+    judgeTogether();
     judgeThreads();
     return std::move(findings_);
   }
@@ -297,6 +299,36 @@ class Suite {
       findings_.all.push_back(
           {question, "a way of no length", "it must answer 0 and no obstacle", 1, 1, still, contact.distance, 0});
     }
+  }
+
+  /// Several sweeps at once are answered as each alone.
+  void judgeTogether() {
+    constexpr std::size_t together = 7;
+    std::vector<const Asked*> sweeps, wrong;
+    for (const Asked& a : asked_) {
+      if (a.question == Question::sweep) sweeps.push_back(&a);
+    }
+    Contact first;
+    for (std::size_t begin = 0; begin + together <= sweeps.size(); begin += together) {
+      std::array<Sweep, together> asked;
+      std::array<Contact, together> answers;
+      answers.fill(noAnswer());
+      for (std::size_t i = 0; i < together; ++i) asked[i] = sweeps[begin + i]->asked;
+      adapter_.sweepAll(asked, answers.data());
+      for (std::size_t i = 0; i < together; ++i) {
+        const Asked& alone = *sweeps[begin + i];
+        const double difference = std::abs(answers[i].distance - alone.answer.distance);
+        const double tolerance = std::min(options_.late, options_.early) + 1e-5 * alone.length();
+        if (difference <= tolerance || std::isnan(alone.answer.distance)) continue;
+        if (wrong.empty()) first = answers[i];
+        wrong.push_back(&alone);
+      }
+    }
+    if (wrong.empty()) return;
+    findings_.all.push_back({Question::sweep, "other answers to several sweeps at once",
+                             "the contacts of `sweepAll` are those of the sweeps, in their order",
+                             static_cast<int>(wrong.size()), static_cast<int>(sweeps.size()), wrong[0]->asked,
+                             first.distance, wrong[0]->answer.distance});
   }
 
   void judgeThreads() {

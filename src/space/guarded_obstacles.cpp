@@ -1,5 +1,7 @@
 #include "alpglow/space/guarded_obstacles.hpp"
 
+#include "alpglow/space/surroundings.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -11,6 +13,13 @@ constexpr double rounding = 1e-5;  // of a length, as single precision leaves it
 constexpr double unit = 1e-3;      // that a normal may differ from unit length
 
 }  // namespace
+
+/// What the host leaves unanswered is no answer.
+void GuardedObstacles::sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept {
+  std::fill_n(contacts, sweeps.size(), noAnswer());
+  host_.sweepAll(sweeps, contacts);
+  for (std::size_t i = 0; i < sweeps.size(); ++i) contacts[i] = checked(contacts[i], sweeps[i].displacement.norm());
+}
 
 Contact GuardedObstacles::checked(Contact contact, double length) const noexcept {
   const double tolerance = rounding * (1 + length);

@@ -13,7 +13,8 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double unseen = 1e-3;  // metres from where it would be
+constexpr double shortestWay = 1e-8;  // metres
+constexpr double unseen = 1e-3;       // metres from where it would be
 
 // What is looked at ahead, as shares of the foresight; and in how many halvings it is found when exactly this much is
 // lost at once, metres.
@@ -32,17 +33,39 @@ constexpr int axisHalvings = 5;
 constexpr double ampleAheads[] = {1, 0.43};  // shares of the foresight
 constexpr double spare = 0.3;                // metres between what is ample room and things
 
+ClearFraction fractionOf(const Contact& contact, double length) {
+  if (!contact.hit()) return {};
+  return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle};
+}
+
 }  // namespace
 
 ClearFraction clearFraction(const Obstacles& obstacles, const Vector3d& from, const Vector3d& to, double radius,
                             const MomentAhead& later) {
   const Vector3d displacement = to - from;
   const double length = displacement.norm();
-  if (!(length > 1e-8)) return {};
-  const Contact contact = later.seconds > 0 ? obstacles.sweepLater(from, displacement, radius, later)
-                                            : obstacles.sweep(from, displacement, radius);
-  if (!contact.hit()) return {};
-  return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle};
+  if (!(length > shortestWay)) return {};
+  return fractionOf(later.seconds > 0 ? obstacles.sweepLater(from, displacement, radius, later)
+                                      : obstacles.sweep(from, displacement, radius),
+                    length);
+}
+
+void clearFractions(const Obstacles& obstacles, Span<const Sweep> sweeps, ClearFraction* fractions) {
+  constexpr std::size_t mostAtOnce = 8;
+  std::array<Sweep, mostAtOnce> asked;
+  std::array<Contact, mostAtOnce> contacts;
+  for (std::size_t begin = 0; begin < sweeps.size(); begin += mostAtOnce) {
+    const std::size_t end = std::min(begin + mostAtOnce, sweeps.size());
+    const auto goes = [&](std::size_t i) { return sweeps[i].displacement.norm() > shortestWay; };
+    std::size_t count = 0;
+    for (std::size_t i = begin; i < end; ++i) {
+      if (goes(i)) asked[count++] = sweeps[i];
+    }
+    if (count > 0) obstacles.sweepAll({asked.data(), count}, contacts.data());
+    count = 0;
+    for (std::size_t i = begin; i < end; ++i)
+      fractions[i] = goes(i) ? fractionOf(contacts[count++], sweeps[i].displacement.norm()) : ClearFraction();
+  }
 }
 
 /// What is foreseen pulls in no closer, and so where one is as close there is nothing to foresee.
@@ -236,7 +259,7 @@ double PullIn::ampleRoom(const Scene& scene, bool ahead, double least, double mo
   const double shoulder = shoulderLeft(scene.asked.shoulder), wider = spare * scene.asked.scale;
   double ample = noLimit;
   const auto look = [&](const Scene::Place& place) {
-    if (ample > least) ample = std::min(ample, scene.room(place, shoulder, wider, most).clear);
+    if (ample > least) ample = std::min(ample, scene.room(scene.lineTo(place, shoulder, wider, most)).clear);
   };
   for (const double share : ampleAheads) {
     const double seconds = share * settings.foresight;
@@ -252,25 +275,31 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInS
                                 std::size_t looks) const {
   static_assert(std::size(aheads) <= mostAhead);
   const PullInRequest& asked = scene.asked;
-  const auto look = [&](double time, double upTo) {
+  const auto lineIn = [&](double time, double upTo) {
     const double givenUp = shoulder_.in(std::abs(asked.shoulder), settings.shoulderSpeed * asked.scale, time);
     const double shoulder = std::copysign(std::max(std::abs(asked.shoulder) - givenUp, 0.0), asked.shoulder);
     const Scene::Place place = scene.in(time, stoop_.in(settings.stoop, stoopSpeed, time));
-    Scene::Room seen = scene.room(place, shoulder, grazing * asked.scale, upTo);
+    return scene.lineTo(place, shoulder, grazing * asked.scale, upTo);
+  };
+  const auto noCloser = [&](Scene::Room seen, double time) {
     const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(time / soon, 1.0);
     if (seen.obstacle != noObstacle) seen.clear = std::max(seen.clear, closest * asked.scale);
     return seen;
   };
+  std::array<Scene::Line, mostAhead> lines;
+  std::array<Scene::Room, mostAhead> rooms;
+  for (std::size_t i = 0; i < looks; ++i) lines[i] = lineIn(aheads[i] * settings.foresight, enough);
+  scene.rooms({lines.data(), looks}, rooms.data());
   Ahead ahead;
   double before = 0, last = enough;
   bool sought = false;
   while (ahead.count < looks) {
     const double time = aheads[ahead.count] * settings.foresight, sudden = last - suddenLoss * asked.scale;
-    Scene::Room next = look(time, enough);
+    Scene::Room next = noCloser(rooms[ahead.count], time);
     double from = before, to = time;
     for (int i = 0; i < halvings && !sought && next.clear < sudden; ++i) {
       const double middle = (from + to) / 2;
-      const Scene::Room between = look(middle, sudden);
+      const Scene::Room between = noCloser(scene.room(lineIn(middle, sudden)), middle);
       if (between.clear >= sudden) {
         from = middle;
       } else {
@@ -340,7 +369,7 @@ void PullIn::chooseStoop(const Scene& scene, int looks, double seconds, const Pu
 double PullIn::room(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings) {
   const Scene scene(request, obstacles, settings);
   if (scene.headBlocked) return 0;
-  const Scene::Room room = scene.room(scene.now(0), request.shoulder);
+  const Scene::Room room = scene.room(scene.lineTo(scene.now(0), request.shoulder));
   return std::min(room.clear, room.length);
 }
 

@@ -34,6 +34,12 @@ class PullIn::Scene {
     double stooped = 0;             // radians that it orbits lower than is asked for
     double seconds = 0;             // ahead
   };
+  /// What is asked for to know how far it is clear: of the whole length only so much.
+  struct Line {
+    Eigen::Vector3d from, end;
+    double radius = 0, length = 0, asks = 0;
+    double seconds = 0;  // ahead
+  };
   struct Room {
     double length = 0, clear = noLimit;  // of the line, metres, and of that as far as it is clear; infinite if free
     ObstacleId obstacle = noObstacle;
@@ -105,13 +111,26 @@ class PullIn::Scene {
     return pivot(place, shoulder) + (asked.distance + place.farther) * place.back;
   }
   /// With so much more radius what would be grazed counts; what is farther than `enough` metres does not.
-  Room room(const Place& place, double shoulder, double more = 0, double enough = noLimit) const {
+  Line lineTo(const Place& place, double shoulder, double more = 0, double enough = noLimit) const {
     const Eigen::Vector3d way = ideal(place, shoulder) - place.head;
     const double length = way.norm(), asks = std::min(length, enough + skin);
     const Eigen::Vector3d end = place.head + (length > asks ? asks / length : 1.0) * way;
-    const ClearFraction clear =
-        clearIn(place.head, end, std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)), place.seconds);
-    return {length, clearOf(clear, asks), clear.obstacle};
+    return {place.head, end,  std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)),
+            length,     asks, place.seconds};
+  }
+  Room room(const Line& line) const { return roomOf(line, clearIn(line.from, line.end, line.radius, line.seconds)); }
+  /// At most as many as are looked at ahead, which a host may answer side by side unless something moves.
+  void rooms(Span<const Line> lines, Room* found) const {
+    if (thingsMove_) {
+      for (const Line& line : lines) *found++ = room(line);
+      return;
+    }
+    std::array<Sweep, mostAhead> sweeps;
+    std::array<ClearFraction, mostAhead> clear;
+    for (std::size_t i = 0; i < lines.size(); ++i)
+      sweeps[i] = {lines[i].from, lines[i].end - lines[i].from, lines[i].radius};
+    clearFractions(world_, {sweeps.data(), lines.size()}, clear.data());
+    for (std::size_t i = 0; i < lines.size(); ++i) found[i] = roomOf(lines[i], clear[i]);
   }
   /// Of the moment; of a line that is known nothing is asked.
   Room room(double stoop, double shoulder) {
@@ -135,7 +154,7 @@ class PullIn::Scene {
   }
   /// What a shoulder leaves of the distance, to the camera and to what the crosshair is cast from.
   double worth(const Place& place, double shoulder) const {
-    const Room line = room(place, shoulder);
+    const Room line = room(lineTo(place, shoulder));
     const Eigen::Vector3d from = pivot(place, shoulder);
     const double most = std::min(line.clear, line.length), asks = std::min(asked.distance, most + skin);
     if (clearIn(place.head, from, radius_, place.seconds).fraction < 1) return std::min(most, asked.distance);
@@ -150,6 +169,9 @@ class PullIn::Scene {
   bool headBlocked = false;
 
  private:
+  static Room roomOf(const Line& line, const ClearFraction& clear) {
+    return {line.length, clearOf(clear, line.asks), clear.obstacle};
+  }
   static double clearOf(const ClearFraction& clear, double length) {
     return clear.obstacle == noObstacle ? noLimit : clear.fraction * length;
   }

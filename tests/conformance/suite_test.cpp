@@ -33,6 +33,7 @@ class Bent final : public Obstacles {
   std::function<double(const Vector3d&, double)> room = [](const Vector3d& p, double r) {
     return truth.clearance(p, r);
   };
+  std::function<void(Contact*, std::size_t)> together = [](Contact*, std::size_t) {};
 
   Contact sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept override {
     return swept(from, displacement, radius);
@@ -41,6 +42,10 @@ class Bent final : public Obstacles {
     return ray(from, displacement);
   }
   double clearance(const Vector3d& point, double range) const noexcept override { return room(point, range); }
+  void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override {
+    Obstacles::sweepAll(sweeps, contacts);
+    together(contacts, sweeps.size());
+  }
 
   /// The same to sweeps and to rays.
   void bend(const std::function<Contact(const Contact&, const Vector3d& displacement, double radius)>& how) {
@@ -141,6 +146,11 @@ const Wrong wrongs[] = {
            [](Contact c, const Vector3d&, double) { return c.obstacle = c.hit() ? unnamedObstacle : noObstacle, c; });
      },
      "what is answered or listed carries the default id"},
+    {"backward",
+     [](Bent& b) {
+       b.together = [](Contact* contacts, std::size_t count) { std::reverse(contacts, contacts + count); };
+     },
+     "the contacts of `sweepAll` are those of the sweeps, in their order"},
 };
 
 TEST(Conformance, RefusesWhatIsWrongOnPurposeWithItsCause) {
@@ -279,6 +289,13 @@ TEST(CheckedObstacles, CallsBackForWhatItsOwnAnswersContradict) {
   EXPECT_GT(early, 20);
   play(CheckedObstacles(blind, 0.5, report));
   EXPECT_GT(through, 10);
+  Bent deaf;
+  deaf.together = [](Contact* contacts, std::size_t count) { std::fill_n(contacts, count, Contact{7}); };
+  through = 0;
+  const Sweep west{{0, 1.7, 0}, {-7, 0, 0}, 0.2}, sweeps[]{west, {{0, 1.7, 0}, {7, 0, 0}, 0.2}};
+  Contact contacts[2];
+  CheckedObstacles(deaf, 1, report).sweepAll(sweeps, contacts);
+  EXPECT_GT(through, 0);
 }
 
 }  // namespace

@@ -7,6 +7,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <vector>
 
 namespace alpglow {
@@ -20,9 +21,13 @@ class Oracle final : public Obstacles {
  public:
   Contact answer;
   double clear = 0;
+  std::size_t answers = 8;
   Contact sweep(const Vector3d&, const Vector3d&, double) const noexcept override { return answer; }
   Contact cast(const Vector3d&, const Vector3d&, Purpose::Bit) const noexcept override { return answer; }
   double clearance(const Vector3d&, double) const noexcept override { return clear; }
+  void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override {
+    std::fill_n(contacts, std::min(answers, sweeps.size()), answer);
+  }
 };
 
 TEST(GuardedObstacles, TakesGoodAnswersAsTheyAre) {
@@ -61,6 +66,22 @@ TEST(GuardedObstacles, CountsABadAnswerAsAnObstacleRightThere) {
   EXPECT_EQ(contact.distance, 0.7);
   EXPECT_EQ(contact.obstacle, unnamedObstacle);
   EXPECT_EQ(checked.clearance({0, 0, 0}, 0.4), 0);
+}
+
+TEST(GuardedObstacles, WhatIsNotAnsweredIsNoAnswer) {
+  Oracle world;
+  world.answer = {2, noObstacle};
+  world.answers = 1;
+  const GuardedObstacles checked(world);
+  const Sweep sweeps[]{{{0, 0, 0}, {0, 2, 0}, 0.1}, {{0, 0, 0}, {2, 0, 0}, 0.1}};
+  Contact contacts[]{{1, 5}, {1, 5}};
+  checked.sweepAll({sweeps, 1}, contacts);
+  EXPECT_EQ(contacts[0].distance, 2);
+  EXPECT_FALSE(checked.bad());
+  checked.sweepAll(sweeps, contacts);
+  EXPECT_EQ(contacts[1].distance, 0);
+  EXPECT_EQ(contacts[1].obstacle, unnamedObstacle);
+  EXPECT_TRUE(checked.bad());
 }
 
 TEST(GuardedObstacles, ACameraAmongNonsenseSaysSoAndForgetsItAtOnce) {

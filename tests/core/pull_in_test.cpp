@@ -56,7 +56,7 @@ TEST(PullIn, ZoomingWhileFreeIsNotHeldBack) {
   }
 }
 
-/// Counts what it is asked.
+/// Counts what it is asked, and answers what it is asked together from the last to the first.
 struct Counted final : Obstacles {
   explicit Counted(const Obstacles& asked) : world(asked) {}
   Contact sweep(const Vector3d& from, const Vector3d& displacement, double wide) const noexcept override {
@@ -68,8 +68,14 @@ struct Counted final : Obstacles {
   double clearance(const Vector3d& point, double range) const noexcept override {
     return ++questions, world.clearance(point, range);
   }
+  void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override {
+    mostTogether = std::max(mostTogether, sweeps.size());
+    for (std::size_t i = sweeps.size(); i-- > 0;)
+      contacts[i] = sweep(sweeps[i].from, sweeps[i].displacement, sweeps[i].radius);
+  }
   const Obstacles& world;
   mutable int questions = 0;
+  mutable std::size_t mostTogether = 0;
 };
 
 TEST(PullIn, DoesNotAskAgainWhatIsKnownOfTheMoment) {
@@ -122,6 +128,35 @@ TEST(PullIn, LooksAheadSixtyTimesASecondAtAnyFrameRate) {
     const int perFrame = 4;  // the room near the head, the line, and two looks at what is imminent
     EXPECT_NEAR(asked(rate), at60 + perFrame * (rate - 60), 0.05 * at60 + 10) << rate;
   }
+}
+
+TEST(PullIn, LooksAheadInOneQuestion) {
+  Walls walls = wallBehind(4);
+  walls.poles.push_back({-1, 1, 0.1});
+  const Counted together(walls);
+  PullIn space, alone;
+  PullInRequest request = behind(3, 0.5);
+  for (int i = 0; i < 60; ++i) {
+    request.orbit.yaw += 0.05;
+    const PullInPose pose = space.step(request, {}, together, 1 / 60.0, {});
+    EXPECT_EQ(pose.camera, alone.step(request, {}, walls, 1 / 60.0, {}).camera);
+  }
+  EXPECT_GE(together.mostTogether, 6u);
+}
+
+TEST(PullIn, AsksNothingOfWaysThatAreNone) {
+  const Walls walls = wallBehind(1);
+  const Sweep still{head, {0, 0, 1e-9}, 0.1}, nowhere{head, {0, 0, std::nan("")}, 0.1}, back{head, {0, 0, 4}, 0.1};
+  std::vector<Sweep> sweeps{still, back, nowhere};
+  for (int i = 0; i < 10; ++i) sweeps.push_back(back);
+  std::vector<ClearFraction> fractions(sweeps.size());
+  clearFractions(walls, sweeps, fractions.data());
+  for (std::size_t i = 0; i < sweeps.size(); ++i) {
+    const ClearFraction each = clearFraction(walls, head, head + sweeps[i].displacement, 0.1);
+    EXPECT_EQ(fractions[i].fraction, each.fraction) << i;
+    EXPECT_EQ(fractions[i].obstacle, each.obstacle) << i;
+  }
+  EXPECT_LT(fractions.back().fraction, 1);
 }
 
 TEST(PullIn, ComesInAlongTheLineToTheHead) {

@@ -34,13 +34,7 @@ class GuardedObstacles final : public Obstacles {
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
     return checked(host_.clearance(point, range), range);
   }
-  void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override {
-    host_.sweepAll(sweeps, contacts);
-    for (const Sweep& each : sweeps) {
-      *contacts = checked(*contacts, each.displacement.norm());
-      ++contacts;
-    }
-  }
+  void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override;
   Contact sweepLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
                      const MomentAhead& later) const noexcept override {
     return checked(host_.sweepLater(from, displacement, radius, later), displacement.norm());

@@ -33,6 +33,7 @@ class CheckedObstacles final : public Obstacles {
   double clearance(const Eigen::Vector3d& point, double range) const noexcept override {
     return host_.clearance(point, range);
   }
+  void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override;
   void gather(const Bounds& bounds) const noexcept override { host_.gather(bounds); }
   Contact sweepLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
                      const MomentAhead& later) const noexcept override {
