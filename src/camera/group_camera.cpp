@@ -50,6 +50,7 @@ class LargeAsWalls final : public Obstacles {
   }
   bool moves(const RigidMotion& from) const noexcept override { return world_.moves(from); }
   void gather(const Bounds& bounds) const noexcept override { world_.gather(bounds); }
+  bool nothingNear() const noexcept override { return world_.nothingNear(); }
 
  private:
   Contact nearer(const Contact& wall, const Vector3d& from, const Vector3d& displacement,

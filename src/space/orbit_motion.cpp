@@ -13,6 +13,7 @@ namespace {
 constexpr double rateHalfLife = 0.015, accelerationHalfLife = 0.020;  // seconds
 constexpr double dyingAway = 0.3, speedingUp = 0.15;                  // seconds
 constexpr double halfAsLong = 4.5;                                    // rad/s at which it dies away twice as soon
+constexpr double resting = 0.01;                                      // rad/s
 
 }  // namespace
 
@@ -29,7 +30,8 @@ void OrbitMotion::step(double yawTurned, double pitchTurned, double seconds) {
 }
 
 LookAngles OrbitMotion::turnIn(double seconds) const {
-  const double share = std::hypot(yawRate_, pitchRate_) / halfAsLong, dies = dyingAway / (1 + share * share);
+  const double square = yawRate_ * yawRate_ + pitchRate_ * pitchRate_;
+  const double dies = dyingAway / (1 + square / (halfAsLong * halfAsLong));
   const double going = dies * -std::expm1(-seconds / dies);
   LookAngles turn{yawRate_ * going, pitchRate_ * going};
   const double m = std::min(seconds, speedingUp), grows = m * (m / 2 + (seconds - m));
@@ -38,6 +40,6 @@ LookAngles OrbitMotion::turnIn(double seconds) const {
   return turn;
 }
 
-bool OrbitMotion::turns() const { return std::hypot(yawRate_, pitchRate_) >= 0.01; }
+bool OrbitMotion::turns() const { return yawRate_ * yawRate_ + pitchRate_ * pitchRate_ >= resting * resting; }
 
 }  // namespace alpglow

@@ -30,6 +30,7 @@ constexpr double staysPut = 0.15;                             // metres that wha
 constexpr double stoopPrice = 3.5, stoopSpeed = degrees(30);  // metres a radian; a second
 constexpr double axisRate = 4;                                // per second, between the line and the axis
 constexpr int axisHalvings = 5;
+constexpr double hardlyBent = 0.15;          // radians that a turn may be for a straight line
 constexpr double ampleAheads[] = {1, 0.43};  // shares of the foresight
 constexpr double spare = 0.3;                // metres between what is ample room and things
 
@@ -141,43 +142,50 @@ LineMotion PullIn::changed(const PullInRequest& request, const PullInMotion& mot
 
 Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, double seconds,
                      const PullInSettings& settings) const {
-  const OrbitMotion turning = this->turning(turnedSince(request, motion, seconds), seconds);
-  const WalkMotion walking = walked(motion, seconds);
-  const LineMotion changing = changed(request, motion, seconds);
+  const Scene::Course course{walked(motion, seconds), turning(turnedSince(request, motion, seconds), seconds),
+                             changed(request, motion, seconds), settings.foresight};
   const double stoop = std::max(settings.stoop, stoop_.given());
+  const Scene::Places places(request);
   Bounds bounds;
-  const auto withStoop = [&](double ahead, double stooped) {
-    const Scene::Place place = Scene::placeIn(request, wayIn(walking, ahead, settings.foresight), turning.turnIn(ahead),
-                                              stooped, changing.changeIn(ahead));
+  const auto withStoop = [&](double ahead, const LookAngles& turn, double stooped) {
+    const Scene::Place place = places.at(course.wayIn(ahead), turn, stooped, course.change.changeIn(ahead));
     const Vector3d beside = Scene::pivot(place, request.shoulder),
                    back = (request.distance + place.farther) * place.back;
     bounds = bounds.with(place.head).with(place.anchor).with(beside).with(place.anchor + back).with(beside + back);
   };
-  const auto with = [&](double ahead) {
-    withStoop(ahead, 0);
-    if (stoop > 0) withStoop(ahead, stoop);
+  const auto with = [&](double ahead, const LookAngles& turn) {
+    withStoop(ahead, turn, 0);
+    if (stoop > 0) withStoop(ahead, turn, stoop);
   };
-  with(0);
+  with(0, {});
   const double arm = request.distance + std::abs(request.shoulder);
   double around = skin + arm * stoop * stoop / 8;
   Bounds walk;
   if (foresees(request, settings, seconds)) {
-    const Vector3d way = walking.wayIn(settings.foresight);
-    const double walks = way.norm();
-    LookAngles before;
-    double widest = 0;
-    const auto turnsTo = [&](double ahead) {
-      const LookAngles turn = turning.turnIn(ahead);
-      widest = std::max(widest, std::abs(turn.yaw - before.yaw) + std::abs(turn.pitch - before.pitch));
-      before = turn;
+    const bool changes = course.change.moves(request.scale);
+    const auto between = [](const LookAngles& a, const LookAngles& b) {
+      return std::abs(b.yaw - a.yaw) + std::abs(b.pitch - a.pitch);
     };
-    if (turning.turns() || changing.moves(request.scale) || walks >= standing * settings.foresight * request.scale) {
-      for (const double share : aheads) with(share * settings.foresight), turnsTo(share * settings.foresight);
+    const LookAngles last = course.turn.turnIn(settings.foresight);
+    const double turns = between({}, last);
+    if (course.turn.turns() || changes || course.length >= standing * settings.foresight * request.scale) {
+      double widest = 0;
+      LookAngles from;
+      const auto turnsTo = [&](double ahead, const LookAngles& turn) {
+        widest = std::max(widest, between(from, turn));
+        from = turn;
+        with(ahead, turn);
+      };
+      if (turns > hardlyBent || changes) {
+        for (const double share : aheads)
+          turnsTo(share * settings.foresight, course.turn.turnIn(share * settings.foresight));
+      } else {
+        turnsTo(settings.foresight, last);
+      }
       around += arm * widest * widest / 8;  // an arc is not farther than that from its chord
-      walk = Bounds::around(request.head).with(request.head + way).grown(widestWalker * request.scale);
+      walk = Bounds::around(request.head).with(request.head + course.way).grown(widestWalker * request.scale);
     } else {  // it hardly moves
-      turnsTo(settings.foresight);
-      around += walks + widest * arm;
+      around += course.length + turns * arm;
     }
   }
   return bounds.grown(sphere(request, line_.awaitsAmple(seconds, settings), settings) + around)
@@ -217,7 +225,7 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
     return scene.known();
   }
   const bool looksAhead = foresees(request, settings, seconds);
-  if (looksAhead) scene.setMotion(walk_, motion_, change_, settings.foresight, motion);
+  if (looksAhead) scene.setCourse({walk_, motion_, change_, settings.foresight}, motion);
 
   const double moments = std::clamp(std::round(seconds / lookEvery), 1.0, double{Concession::moments});
   const int judged = looks ? static_cast<int>(moments) : 0;
@@ -229,8 +237,9 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
   const bool moves =
       scene.moves() || std::abs(givesUp) > unseen * request.scale || std::abs(stoops) * request.distance > unseen;
   const double length = line_.length(room.length), now = std::max(length, std::min(room.clear, room.length));
+  const bool anything = !obstacles.nothingNear();
   const Ahead seen =
-      looksAhead && moves ? lookAhead(scene, now, settings, looks ? std::size(aheads) : imminent) : Ahead();
+      looksAhead && moves && anything ? lookAhead(scene, now, settings, looks ? std::size(aheads) : imminent) : Ahead();
   if (looks) {
     ahead_ = seen;
   } else {
@@ -241,7 +250,7 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
   const Span<const RoomAhead> rooms(ahead_.rooms.data(), ahead_.count);
   double ample = 0;
   if (line_.awaitsAmple(seconds, settings) && line_.hasRoom(room.length, room.clear, rooms, settings, request.scale))
-    ample = ampleRoom(scene, looksAhead && moves, length, now, settings);
+    ample = anything ? ampleRoom(scene, looksAhead && moves, length, now, settings) : noLimit;
   line_.advance(room.length, {room.clear, ample}, rooms, seconds, settings, request.scale);
   if (!line_.goingIn()) return scene.known();
   double most = 0;

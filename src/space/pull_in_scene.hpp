@@ -18,13 +18,6 @@ constexpr double standing = 0.05;      // m/s
 constexpr double widestWalker = 0.25;  // metres, of whom walls ahead stop
 constexpr double noLimit = std::numeric_limits<double>::infinity();
 
-/// The way that a subject will have walked: straight to where it will be at last, as a sweep can ask for it.
-inline Eigen::Vector3d wayIn(const WalkMotion& walk, double seconds, double foresight, double most = noLimit) {
-  const Eigen::Vector3d last = walk.wayIn(foresight);
-  const double length = last.norm();
-  return length > 0 ? Eigen::Vector3d(last * (std::min(walk.wayIn(seconds).norm(), most) / length)) : last;
-}
-
 /// What is asked for, and what the head's own room makes of it; here, now and a little ahead.
 class PullIn::Scene {
  public:
@@ -33,6 +26,42 @@ class PullIn::Scene {
     double wider = 0, farther = 0;  // metres that are added to a shoulder, unless it is none, and to the distance
     double stooped = 0;             // radians that it orbits lower than is asked for
     double seconds = 0;             // ahead
+  };
+  /// How everything goes on.
+  struct Course {
+    WalkMotion walk;
+    OrbitMotion turn;
+    LineMotion change;
+    double foresight = 0;  // seconds
+    Eigen::Vector3d way = walk.wayIn(foresight);
+    double length = way.norm();
+    /// Straight to where it will be at last, as a sweep can ask for it.
+    Eigen::Vector3d wayIn(double seconds, double most = noLimit) const {
+      return length > 0 ? Eigen::Vector3d(way * (std::min(walk.wayIn(seconds).norm(), most) / length)) : way;
+    }
+  };
+  /// Where one is and will be, in axes that are made once.
+  class Places {
+   public:
+    explicit Places(const PullInRequest& request) : asked_(request), level_(request.level.toRotationMatrix()) {}
+    Place at(const Eigen::Vector3d& walked, const LookAngles& turn, double stoop,
+             const LineMotion::Line& change = {}) const {
+      const auto limited = [&](double pitch) {
+        return std::clamp(pitch, std::min(asked_.pitch.low, asked_.orbit.pitch),
+                          std::max(asked_.pitch.high, asked_.orbit.pitch));
+      };
+      const double looks = limited(asked_.orbit.pitch + turn.pitch), pitch = stoop > 0 ? limited(looks + stoop) : looks;
+      const Eigen::Matrix3d turned = rotationOf(asked_.orbit.yaw + turn.yaw, pitch);
+      const Eigen::Vector3d moved = walked + change.headHeight * level_.col(1);
+      return {asked_.head + moved,    asked_.anchor + moved + level_ * change.offset.vector(),
+              level_ * turned.col(0), level_ * turned.col(2),
+              change.shoulder,        std::max(change.distance, -asked_.distance),
+              pitch - looks};
+    }
+
+   private:
+    const PullInRequest& asked_;
+    const Eigen::Matrix3d level_;
   };
   /// What is asked for to know how far it is clear: of the whole length only so much.
   struct Line {
@@ -48,7 +77,7 @@ class PullIn::Scene {
   /// Asks what is how near the head up to `aside`, metres, at least as far as the sphere reaches; unless it is known.
   Scene(const PullInRequest& request, const Obstacles& world, const PullInSettings& settings, double aside = 0,
         const KnownRoom& known = {})
-      : asked(request), known_(known), world_(world) {
+      : asked(request), known_(known), world_(world), places_(request) {
     const double margin = settings.margin * request.scale;
     const double range = std::max(request.radius + margin + skin + grazing * request.scale, aside);
     const bool isKnown = known.range >= range && known.head == request.head;
@@ -61,45 +90,23 @@ class PullIn::Scene {
         request.radius * (nearPlane / request.nearPlane) + std::clamp(clearance_ - request.radius - skin, 0.0, margin);
   }
 
-  void setMotion(const WalkMotion& walk, const OrbitMotion& motion, const LineMotion& change, double foresight,
-                 const PullInMotion& told) {
+  void setCourse(const Course& course, const PullInMotion& told) {
     pace_ = told.pace;
     carried_ = told.carried;
     thingsMove_ = world_.moves(carried_);
-    motion_ = motion;
-    change_ = change;
-    walk_ = walk;
-    foresight_ = foresight;
-    const Eigen::Vector3d way = walk.wayIn(foresight);
-    walksUpTo_ = way.norm();
-    moves_ = walksUpTo_ >= standing * foresight * asked.scale;
+    course_ = course;
+    walksUpTo_ = course.length;
+    moves_ = walksUpTo_ >= standing * course.foresight * asked.scale;
     if (!moves_) return;
     const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));
-    walksUpTo_ *= clearFraction(world_, asked.head, asked.head + way, wide).fraction;
+    walksUpTo_ *= clearFraction(world_, asked.head, asked.head + course.way, wide).fraction;
   }
-  bool moves() const { return thingsMove_ || moves_ || motion_.turns() || change_.moves(asked.scale); }
+  bool moves() const { return thingsMove_ || moves_ || course_.turn.turns() || course_.change.moves(asked.scale); }
 
-  static Place placeIn(const PullInRequest& asked, const Eigen::Vector3d& walked, const LookAngles& turn, double stoop,
-                       const LineMotion::Line& change = {}) {
-    const auto limited = [&](double pitch) {
-      return std::clamp(pitch, std::min(asked.pitch.low, asked.orbit.pitch),
-                        std::max(asked.pitch.high, asked.orbit.pitch));
-    };
-    const double looks = limited(asked.orbit.pitch + turn.pitch), pitch = stoop > 0 ? limited(looks + stoop) : looks;
-    const Eigen::Matrix3d axes = asked.level * rotationOf(asked.orbit.yaw + turn.yaw, pitch);
-    const Eigen::Vector3d rise = change.headHeight * (asked.level * Eigen::Vector3d::UnitY());
-    return {asked.head + walked + rise,
-            asked.anchor + walked + rise + asked.level * change.offset.vector(),
-            axes.col(0),
-            axes.col(2),
-            change.shoulder,
-            std::max(change.distance, -asked.distance),
-            pitch - looks};
-  }
-  Place now(double stoop) const { return placeIn(asked, Eigen::Vector3d::Zero(), {}, stoop); }
+  Place now(double stoop) const { return stoop == 0 ? now_ : places_.at(Eigen::Vector3d::Zero(), {}, stoop); }
   Place in(double seconds, double stoop) const {
-    Place place = placeIn(asked, wayIn(walk_, seconds, foresight_, walksUpTo_), motion_.turnIn(seconds), stoop,
-                          change_.changeIn(seconds));
+    Place place = places_.at(course_.wayIn(seconds, walksUpTo_), course_.turn.turnIn(seconds), stoop,
+                             course_.change.changeIn(seconds));
     place.seconds = seconds;
     return place;
   }
@@ -182,11 +189,11 @@ class PullIn::Scene {
 
   KnownRoom known_;
   const Obstacles& world_;
+  const Places places_;
+  const Place now_ = places_.at(Eigen::Vector3d::Zero(), {}, 0);
   double clearance_ = 0, radius_ = 0;
-  WalkMotion walk_;
-  OrbitMotion motion_;
-  LineMotion change_;
-  double foresight_ = 0, walksUpTo_ = 0;  // seconds; metres, before a wall
+  Course course_;
+  double walksUpTo_ = 0;  // metres, before a wall
   bool moves_ = false, thingsMove_ = false;
   double pace_ = 1;
   RigidMotion carried_;

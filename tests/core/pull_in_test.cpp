@@ -73,7 +73,9 @@ struct Counted final : Obstacles {
     for (std::size_t i = sweeps.size(); i-- > 0;)
       contacts[i] = sweep(sweeps[i].from, sweeps[i].displacement, sweeps[i].radius);
   }
+  bool nothingNear() const noexcept override { return empty; }
   const Obstacles& world;
+  bool empty = false;
   mutable int questions = 0;
   mutable std::size_t mostTogether = 0;
 };
@@ -142,6 +144,24 @@ TEST(PullIn, LooksAheadInOneQuestion) {
     EXPECT_EQ(pose.camera, alone.step(request, {}, walls, 1 / 60.0, {}).camera);
   }
   EXPECT_GE(together.mostTogether, 6u);
+}
+
+TEST(PullIn, WhereNothingIsNearItLooksAtNothingAheadAndTheRestIsAsEver) {
+  const NoObstacles nothing;
+  Counted unknown(nothing), empty(nothing);
+  empty.empty = true;
+  const Walls walls = wallBehind(1);
+  PullIn space, asking;
+  PullInRequest request = behind(3, 0.5);
+  for (int i = 0; i < 240; ++i) {
+    request.orbit.yaw += 0.02;
+    // It comes from a wall, so that it goes out at first.
+    const Obstacles &to = i < 5 ? static_cast<const Obstacles&>(walls) : empty, &of = i < 5 ? to : unknown;
+    EXPECT_EQ(space.step(request, {}, to, 1 / 60.0, {}).camera, asking.step(request, {}, of, 1 / 60.0, {}).camera);
+    EXPECT_EQ(space.limiting(), asking.limiting());
+  }
+  EXPECT_LT(empty.questions, 235 * 6);
+  EXPECT_GT(unknown.questions, 235 * 10);
 }
 
 TEST(PullIn, AsksNothingOfWaysThatAreNone) {

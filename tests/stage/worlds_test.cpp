@@ -153,6 +153,21 @@ class Balls final : public Surroundings {
   std::vector<Capsule> balls_;
 };
 
+TEST(Neighbourhood, KnowsThatNothingIsNearOnlyFromAWholeList) {
+  const Balls balls(5), none(0);
+  const Neighbourhood near(balls), empty(none), tiny(balls, 2);
+  const Obstacles* const of[]{&near, &empty, &tiny};
+  for (const Obstacles* each : of) EXPECT_FALSE(each->nothingNear());
+  for (const Obstacles* each : of) each->gather(Bounds::around({0, 0, 0}, 1e3));
+  EXPECT_FALSE(near.nothingNear());
+  EXPECT_TRUE(empty.nothingNear());
+  EXPECT_FALSE(tiny.nothingNear());
+  static_cast<const Obstacles&>(near).gather(Bounds::around({0, 0, 1e6}, 1));
+  EXPECT_TRUE(near.nothingNear());
+  for (const Obstacles* each : of) each->gather(Bounds());
+  EXPECT_FALSE(near.nothingNear() || empty.nothingNear());
+}
+
 TEST(Neighbourhood, AnswersAsItsWorldHoweverMuchIsNear) {
   for (const std::size_t count : {0u, 1u, 4u, 5u, 12u, 13u, 16u, 17u, 48u, 49u, 63u, 65u, 200u, 777u, 2048u}) {
     const Balls balls(count);

@@ -49,6 +49,7 @@ class GuardedObstacles final : public Obstacles {
     gathered_ = true;
     host_.gather(bounds);
   }
+  bool nothingNear() const noexcept override { return host_.nothingNear(); }
 
   /// An answer was bad.
   bool bad() const { return bad_; }

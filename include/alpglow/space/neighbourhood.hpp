@@ -46,6 +46,9 @@ class Neighbourhood final : public Obstacles {
     return swept(from, displacement, radius, Purpose::large);
   }
   bool anyLarge() const noexcept override { return world_.anyLarge(); }
+  bool nothingNear() const noexcept override {
+    return list_.open && list_.count == 0 && !list_.overflowed && !list_.cutShort;
+  }
 
   /// Whether the last list had room for everything. Where not, each question goes to the world itself.
   bool complete() const { return !list_.overflowed; }

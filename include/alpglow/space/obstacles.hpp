@@ -99,6 +99,8 @@ class Obstacles {
   /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
   /// makes it now. Empty bounds end the frame: what was listed may have moved when the next question comes.
   virtual void gather(const Bounds&) const noexcept {}
+  /// Whether it is known that nothing is within the bounds that were gathered: spares looking ahead.
+  virtual bool nothingNear() const noexcept { return false; }
 };
 
 /// A world without obstacles.
@@ -111,6 +113,7 @@ class NoObstacles final : public Obstacles {
     return {displacement.norm(), noObstacle};
   }
   double clearance(const Eigen::Vector3d&, double range) const noexcept override { return range; }
+  bool nothingNear() const noexcept override { return true; }
 };
 
 }  // namespace alpglow

@@ -1,0 +1,43 @@
+#!/usr/bin/env bash
+# What a frame costs by this revision and by another one, built beside: the same walks, in turns, so that what else the
+# machine does falls on both. Microseconds, the median of three rounds each.
+#   tools/frame_times.sh REVISION [FRAMES]      after ./test.sh
+set -euo pipefail
+cd "$(dirname "$0")/.."
+work=$PWD/build/frame_times
+beside=$work/source
+frames=${2:-20000}
+mkdir -p "$work"
+git worktree remove --force "$beside" 2>/dev/null || true
+git worktree add --detach "$beside" "$1" >/dev/null 2>&1
+cp bench/frame_times.cpp bench/slope.hpp "$beside/bench"
+grep -q foresight "$beside"/include/alpglow/space/pull_in*.hpp ||  # it is blind as it is
+  sed -i '/^CameraDesign blind/,/^}/d; /blind/d' "$beside/bench/frame_times.cpp"
+cmake -S "$beside" -B "$work/build" -G Ninja -DCMAKE_BUILD_TYPE=Release -DALPGLOW_BUILD_TESTS=OFF \
+  -DALPGLOW_BUILD_EXAMPLES=OFF -DALPGLOW_BUILD_BENCHMARKS=ON >/dev/null
+cmake --build "$work/build" --target frame_times >/dev/null
+for round in 1 2 3; do
+  "$work/build/bench/frame_times" "$frames" > "$work/before-$round.txt"
+  build/release/bench/frame_times "$frames" > "$work/now-$round.txt"
+done
+git worktree remove --force "$beside"
+python3 - "$work" <<'EOF'
+import statistics
+import sys
+
+rows = {"before": {}, "now": {}}
+for when, found in rows.items():
+    for number in (1, 2, 3):
+        with open(f"{sys.argv[1]}/{when}-{number}.txt") as lines:
+            for line in list(lines)[1:]:
+                found.setdefault(line[:34].strip(), []).append([float(word) for word in line[34:].split()[:3]])
+print(f"{'microseconds, before and now':34} {'median':>15} {'ratio':>6} {'99.9 %':>15} {'ratio':>6}")
+for name, now in rows["now"].items():
+    if name not in rows["before"]:
+        continue
+    cells = []
+    for column in (0, 2):
+        a, b = (statistics.median(each[column] for each in of) for of in (rows["before"][name], now))
+        cells.append(f"{a:7.2f} {b:7.2f} {b / a:6.2f}")
+    print(f"{name:34} " + " ".join(cells))
+EOF
