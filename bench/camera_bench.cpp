@@ -50,7 +50,7 @@ void clearanceInTheHall(benchmark::State& state) {
 /// So many sweeps of 4 m in all directions, and one clearance, as a frame asks for.
 void questions(benchmark::State& state, const Obstacles& world, int sweeps) {
   std::vector<Eigen::Vector3d> heads, ways;
-  for (int i = 0; i < 256; ++i) heads.push_back(slope().head(i));
+  for (int i = 0; i < 256; ++i) heads.push_back(bench::Slope::head(i));
   Bounds reach;
   for (int i = 0; i < sweeps; ++i) {
     ways.push_back(Eigen::Vector3d(0.02 * (i - 10), 0.06 * (i % 8) - 0.3, 1).normalized() * 4);
@@ -134,7 +134,7 @@ void bareRayOfEmbree(benchmark::State& state) {
 }
 void frameOverTheSlope(benchmark::State& state) {
   const Neighbourhood near(*slope().bullet);
-  walk(state, near, slope().head(3) - Eigen::Vector3d(0, 1.68, 0));
+  walk(state, near, bench::Slope::head(3) - Eigen::Vector3d(0, 1.68, 0));
 }
 
 BENCHMARK(fourQuestionsOfTriangles);

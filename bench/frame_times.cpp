@@ -83,15 +83,14 @@ int main(int argc, char** argv) {
   std::printf("%-34s %8s %8s %8s %8s\n", "microseconds", "median", "99 %", "99.9 %", "ratio");
   const stage::Stage refuge(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
   const Walk inTheHouse({-5.5, 0.05, -4.5}, 3), inTheYard({-0.4, 0.02, 1.2}, 6);
-  const Neighbourhood near(refuge.obstacles());
   measure("refuge, house, Bullet, blind", refuge.obstacles(), inTheHouse, frames, blind());
   measure("refuge, house, Bullet", refuge.obstacles(), inTheHouse, frames);
-  measure("refuge, house, neighbourhood", near, inTheHouse, frames);
-  measure("refuge, yard, neighbourhood", near, inTheYard, frames);
+  measure("refuge, house, Bullet listed", Neighbourhood(refuge.obstacles()), inTheHouse, frames);
+  measure("refuge, yard, Bullet", refuge.obstacles(), inTheYard, frames);
+  measure("refuge, yard, Bullet listed", Neighbourhood(refuge.obstacles()), inTheYard, frames);
   for (const int cells : {118, 250}) {
     const bench::Slope slope(cells);
-    const Vector3d feet = slope.head(3) - Vector3d(0, 1.68, 0);
-    const Walk onTheSlope(feet, 6);
+    const Walk onTheSlope(bench::Slope::head(3) - Vector3d(0, 1.68, 0), 6);
     const auto name = [cells](const char* world) { return std::to_string(2 * cells * cells) + " triangles, " + world; };
     measure(name("Bullet, blind"), *slope.bullet, onTheSlope, frames, blind());
     measure(name("Bullet"), *slope.bullet, onTheSlope, frames);

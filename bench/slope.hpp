@@ -3,6 +3,7 @@
 
 #include "alpglow/bullet/bullet_obstacles.hpp"
 #include "alpglow/embree/embree_triangles.hpp"
+#include "alpglow/space/sphere_triangle.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
 
 #include <btBulletCollisionCommon.h>
@@ -27,12 +28,15 @@ struct Slope {
   btCollisionWorld world{&dispatcher, &broadphase, &configuration};
   std::unique_ptr<bullet::BulletObstacles> bullet;
 
+  static double ground(double u, double w) {
+    const double boulder = 1.6 * std::pow(std::max(std::sin(1.3 * u) * std::sin(1.1 * w + 0.4 * u), 0.0), 3);
+    return boulder - 0.1 * w;
+  }
   /// 2 · `cells`² triangles.
   explicit Slope(int cells) {
     const auto corner = [cells](int x, int z) {
       const double u = 0.4 * (x - cells / 2), w = 0.4 * (z - cells / 2);
-      const double boulder = 1.6 * std::pow(std::max(std::sin(1.3 * u) * std::sin(1.1 * w + 0.4 * u), 0.0), 3);
-      return Eigen::Vector3d(u, boulder - 0.1 * w, w);
+      return Eigen::Vector3d(u, ground(u, w), w);
     };
     for (int z = 0; z < cells; ++z) {
       for (int x = 0; x < cells; ++x) {
@@ -51,10 +55,9 @@ struct Slope {
   }
   ~Slope() { world.removeCollisionObject(&object); }
   /// 1.7 m over the ground, and as random places go.
-  Eigen::Vector3d head(int i) const {
+  static Eigen::Vector3d head(int i) {
     const double u = 40 * std::sin(0.37 * i), w = 40 * std::sin(0.51 * i + 1);
-    const double ground = mesh->cast({u, 20, w}, {0, -40, 0}, Purpose::camera).distance;
-    return {u, 20 - ground + 1.7, w};
+    return {u, ground(u, w) + 1.7, w};
   }
 };
 /// Of 125,000 triangles.
