@@ -30,13 +30,18 @@ class Simplex {
   bool full() const { return count_ == 4; }
 
   /// The way from here to the nearest point; only what that is made of stays. All parts of the simplex are tried: each
-  /// is right if the foot of the perpendicular is within it.
-  Vector3d reduce(const Vector3d& from) {
+  /// is right if the foot of the perpendicular is within it. What was the nearest before a point was added is nearer
+  /// with that point or not at all, so then only what it is part of is tried.
+  Vector3d reduce(const Vector3d& from, bool added = false) {
     for (std::size_t i = 0; i < count_; ++i) ways_[i] = points_[i] - from;
-    unsigned best = 1;
-    Vector3d nearest = ways_[0];
+    const unsigned all = (1u << count_) - 1;
+    Vector3d whole;
+    if (footWithin(all, whole)) return whole;  // of the whole simplex: nothing of it is nearer
+    const unsigned first = added ? 1u << (count_ - 1) : 1u;
+    unsigned best = first;
+    Vector3d nearest = ways_[added ? count_ - 1 : 0];
     double square = noLimit;
-    for (unsigned part = 1; part < 1u << count_; ++part) {
+    for (unsigned part = first; part < all; ++part) {
       Vector3d foot;
       if (!footWithin(part, foot) || !(foot.squaredNorm() < square)) continue;
       best = part, nearest = foot, square = foot.squaredNorm();
@@ -115,7 +120,7 @@ class Seeker {
       if (distance - apart <= enough * distance || simplex_.has(farthest)) break;
       simplex_.add(farthest);
       const bool full = simplex_.full();
-      const Vector3d now = simplex_.reduce(at);
+      const Vector3d now = simplex_.reduce(at, true);
       if (full && simplex_.full()) return {};
       if (!(now.squaredNorm() < nearest.squaredNorm())) break;
       nearest = now;
