@@ -84,6 +84,20 @@ Vector3d reach(const void* self, const Vector3d& direction) {
   return fromBullet(static_cast<const btConvexShape*>(self)->localGetSupportingVertexWithoutMargin(along));
 }
 
+/// The same of a hull's points, which are asked for many times a frame.
+Vector3d reachOfHull(const void* self, const Vector3d& direction) {
+  const auto& hull = *static_cast<const btConvexHullShape*>(self);
+  const btVector3 along = toBullet(direction) * hull.getLocalScalingNV();
+  const btVector3* const points = hull.getUnscaledPoints();
+  int farthest = 0;
+  btScalar most = along.dot(points[0]);
+  for (int i = 1; i < hull.getNumPoints(); ++i) {
+    const btScalar far = along.dot(points[i]);
+    if (far > most) most = far, farthest = i;
+  }
+  return fromBullet(points[farthest] * hull.getLocalScalingNV());
+}
+
 Bounds boundsOf(const btCollisionObject& object) {
   const btBroadphaseProxy* proxy = object.getBroadphaseHandle();
   if (proxy == nullptr) return Bounds::everything();
@@ -209,7 +223,10 @@ class BulletObstacles::Lister {
         break;
       default: break;
     }
-    found_.add(Convex{&shape, reach, fromBullet(at.getBasis()), origin, margin, around}, thing_);
+    const bool isHull = shape.getShapeType() == CONVEX_HULL_SHAPE_PROXYTYPE &&
+                        static_cast<const btConvexHullShape&>(shape).getNumPoints() > 0;
+    const auto reaches = isHull ? reachOfHull : reach;
+    found_.add(Convex{&shape, reaches, fromBullet(at.getBasis()), origin, margin, around}, thing_);
   }
 
   /// By the planes of its faces, if it lists some that are exactly those of its points: given with
