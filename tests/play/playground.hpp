@@ -146,6 +146,13 @@ class Playground : public ::testing::Test {
     x(how);
     framesLater(3);
   }
+  /// Opens a field, and types instead of all that stands in it: where a machine pauses between two clicks they select
+  /// nothing.
+  void retype(const std::string& item, const std::string& text) {
+    click(item, 0.5, "click --repeat 2 --delay 1 1");
+    key("ctrl+a");
+    x(text.empty() ? "key BackSpace" : "type " + text);
+  }
   /// Binds the first control of an action in the menu; whether the key is taken is another question.
   void bind(const std::string& action, const std::string& name) {
     click("bind " + action + " 0");

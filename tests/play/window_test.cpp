@@ -59,13 +59,11 @@ TEST_F(Playground, TunesBySliderAndByTypingAndUndoes) {
   key("ctrl+z");
   until([&](const json& s) { return s["changed"] == false && s["undo_steps"] == 0; });
   until([&](const json& s) { return std::abs(s["distance_m"].get<double>() - before) < 1e-3; });
-  click("trail.distance_m#type", 0.5, "click --repeat 2 --delay 1 1");
-  x("type 4.2");
+  retype("trail.distance_m#type", "4.2");
   key("Return");
   until([](const json& s) { return std::abs(s["distance_m"].get<double>() - 4.2) < 2e-3; });
   // What cannot be is not taken: beyond its range, and less than the nearest distance.
-  click("trail.distance_max_m#type", 0.5, "click --repeat 2 --delay 1 1");
-  x("type 0.5");
+  retype("trail.distance_max_m#type", "0.5");
   key("Return");
   const json refused = framesLater(4);
   EXPECT_EQ(refused["undo_steps"], 1);
@@ -80,8 +78,7 @@ TEST_F(Playground, TypingDoesNotWalkAndKeysOfTheGameDoNotTouchPanels) {
   const json typed = framesLater(8);
   EXPECT_EQ(typed["feet"], before["feet"]);
   EXPECT_FALSE(typed["items"].contains("section look")) << "nothing is called so";
-  click("search", 0.5, "click --repeat 2 --delay 1 1");
-  key("BackSpace");
+  retype("search", "");
   until([](const json& s) { return s["items"].contains("section look"); });
   // Between two frames a quick hand types and takes back.
   x("type --delay 0 lookxy");
@@ -123,8 +120,7 @@ TEST_F(Playground, SwitchesBetweenTwoDesignsAndShowsBoth) {
 
 TEST_F(Playground, ADesignThatIsSavedRehearsesAsItWasPlayed) {
   start();
-  click("trail.distance_m#type", 0.5, "click --repeat 2 --delay 1 1");
-  x("type 3.7");
+  retype("trail.distance_m#type", "3.7");
   key("Return");
   until([](const json& s) { return s["changed"] == true; });
   key("ctrl+s");
