@@ -1,12 +1,11 @@
 #include "alpglow/conformance/suite.hpp"
 
-#include "alpglow/base/angles.hpp"
+#include "suspects.hpp"
 
 #include <algorithm>
 #include <array>
 #include <atomic>
 #include <cmath>
-#include <functional>
 #include <map>
 #include <random>
 #include <sstream>
@@ -17,22 +16,6 @@ namespace alpglow::conformance {
 using Eigen::Vector3d;
 
 namespace {
-
-constexpr double blocked = -1;   // as a truth: too near to say
-constexpr double nothing = 1e9;  // as an answer: nothing there
-constexpr double silent = 2e9;   // a suspect does not speak of this question
-
-constexpr char neverHits[] = "never hits anything: a filter, or a world that was not stepped";
-
-/// What was asked, what came back, and what should have.
-struct Asked {
-  Question question;
-  Sweep asked;
-  Contact answer;
-  double truth = 0;
-  bool hit = false;
-  double length() const { return asked.displacement.norm(); }
-};
 
 class Dice {
  public:
@@ -51,80 +34,6 @@ class Dice {
  private:
   std::mt19937 engine_;
 };
-
-Contact ask(const Obstacles& world, Question question, const Sweep& s) {
-  switch (question) {
-    case Question::sweep: return world.sweep(s.from, s.displacement, s.radius);
-    case Question::cast: return world.cast(s.from, s.displacement, Purpose::camera);
-    case Question::clearance: return {world.clearance(s.from, s.radius), unnamedObstacle};
-  }
-  return {};
-}
-
-/// A known mistake: what it would answer.
-struct Suspect {
-  const char* cause;
-  std::function<double(const Asked&)> answers;
-};
-
-std::vector<Suspect> suspects(const Surroundings& truth) {
-  const auto ray = [&truth](const Asked& a) {
-    const Contact c = truth.cast(a.asked.from, a.asked.displacement, Purpose::camera);
-    return c.hit() ? c.distance : nothing;
-  };
-  const auto through = [&truth](const Asked& a, const std::function<Vector3d(const Vector3d&)>& axes) {
-    const Sweep other{axes(a.asked.from), axes(a.asked.displacement), a.asked.radius};
-    const Contact c = ask(truth, a.question, other);
-    return a.question == Question::clearance || c.hit() ? c.distance : nothing;
-  };
-  const auto scaled = [&truth](const Asked& a, double by) {
-    const Contact c = ask(truth, a.question, a.asked);
-    return a.question == Question::clearance || c.hit() ? by * c.distance : nothing;
-  };
-  return {
-      {"answers look like centimetres", [=](const Asked& a) { return scaled(a, 100); }},
-      {"answers look like feet", [=](const Asked& a) { return scaled(a, 1 / 0.3048); }},
-      {"a fraction of the way, not a distance",
-       [=](const Asked& a) { return a.question == Question::clearance ? silent : scaled(a, 1 / a.length()); }},
-      {"a squared distance",
-       [=](const Asked& a) { return a.question == Question::clearance ? a.truth * a.truth : silent; }},
-      {"a ray along the centre, not a sweep",
-       [=](const Asked& a) { return a.question == Question::sweep ? ray(a) : silent; }},
-      {"a ray along the centre less the radius, not a sweep",
-       [=](const Asked& a) { return a.question == Question::sweep ? std::max(ray(a) - a.asked.radius, 0.0) : silent; }},
-      {"the way of the sphere's surface, not of its centre: the radius is added",
-       [=](const Asked& a) { return a.question == Question::sweep && a.hit ? a.truth + a.asked.radius : silent; }},
-      {"the radius is taken for the diameter",
-       [&truth](const Asked& a) {
-         if (a.question != Question::sweep) return silent;
-         const Contact c = truth.sweep(a.asked.from, a.asked.displacement, a.asked.radius / 2);
-         return c.hit() ? c.distance : nothing;
-       }},
-      {"axes: y and z look exchanged",
-       [=](const Asked& a) { return through(a, [](const Vector3d& v) { return Vector3d(v.x(), v.z(), v.y()); }); }},
-      {"axes: up looks like z (x, −z, y)",
-       [=](const Asked& a) { return through(a, [](const Vector3d& v) { return Vector3d(v.x(), -v.z(), v.y()); }); }},
-      {"axes: z looks mirrored",
-       [=](const Asked& a) { return through(a, [](const Vector3d& v) { return Vector3d(v.x(), v.y(), -v.z()); }); }},
-      {"always 0: does the subject itself stand in the way?", [](const Asked&) { return 0.0; }},
-      {neverHits, [](const Asked& a) { return a.question == Question::clearance ? a.asked.radius : nothing; }},
-      {"the displacement's length is ignored: it looks on beyond the end",
-       [&truth](const Asked& a) {
-         if (a.question == Question::clearance) return silent;
-         const Sweep longer{a.asked.from, a.asked.displacement * (1000 / a.length()), a.asked.radius};
-         const Contact c = ask(truth, a.question, longer);
-         return c.hit() ? c.distance : nothing;
-       }},
-      {"the displacement looks taken for the end point",
-       [&truth](const Asked& a) {
-         if (a.question == Question::clearance) return silent;
-         const Contact c = ask(truth, a.question, {a.asked.from, a.asked.displacement - a.asked.from, a.asked.radius});
-         return c.hit() ? c.distance : nothing;
-       }},
-      {"a margin of the shapes is left out (4 cm is common)",
-       [](const Asked& a) { return a.question != Question::clearance && a.hit ? a.truth + 0.04 : silent; }},
-  };
-}
 
 /// Of an answer, as a suspect would give it: a distance, or nothing.
 double answered(const Asked& a) {
@@ -400,30 +309,6 @@ std::string Findings::text() const {
     text << ": answered " << f.answer << ", should be " << f.truth << '\n';
   }
   return text.str();
-}
-
-std::vector<Box> yard() {
-  const auto turned = [](double degreesLeft) {
-    const double angle = degrees(degreesLeft);
-    Eigen::Matrix3d axes;
-    axes << std::cos(angle), 0, std::sin(angle), 0, 1, 0, -std::sin(angle), 0, std::cos(angle);
-    return axes;
-  };
-  return {
-      {{0, -0.5, 0}, turned(0), {10, 0.5, 10}},      // the ground
-      {{3, 1.5, -2}, turned(20), {0.05, 1.5, 2.5}},  // a thin wall
-      {{-4, 1, 3}, turned(-35), {1.2, 1, 0.8}},      // a hut
-      {{-2, 2.6, -4}, turned(0), {2, 0.1, 1.5}},     // a roof
-      {{1, 1.5, 4}, turned(45), {0.06, 1.5, 0.06}},  // a post
-      {{-6, 0.4, -5}, turned(10), {1, 0.4, 1.7}},    // a trough
-      {{5.5, 2, 5}, turned(-10), {0.8, 2, 0.8}},     // a tower
-  };
-}
-
-void Yard::list(const Bounds& bounds, Found& found) const noexcept {
-  for (std::size_t i = 0; i < boxes_.size(); ++i) {
-    if (boundsOf(boxes_[i]).touches(bounds)) found.add(boxes_[i], {static_cast<ObstacleId>(i)});
-  }
 }
 
 }  // namespace alpglow::conformance

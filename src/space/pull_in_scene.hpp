@@ -5,12 +5,22 @@
 #include "alpglow/space/pull_in.hpp"
 
 #include <algorithm>
+#include <array>
 #include <limits>
 
 namespace alpglow {
 
 /// Between the sphere and what it may come close to, metres.
 constexpr double skin = 1e-3;
+
+constexpr double shortestWay = 1e-8;  // metres that are asked for
+
+inline ClearFraction fractionOf(const Contact& contact, double length) {
+  if (!contact.hit()) return {};
+  return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle};
+}
+
+constexpr double unseen = 1e-3;  // metres from where it would be
 
 constexpr double smallestNear = 1e-3;
 constexpr double grazing = 0.02;       // metres that what is foreseen is wider by
@@ -133,11 +143,17 @@ class PullIn::Scene {
       return;
     }
     std::array<Sweep, mostAhead> sweeps;
-    std::array<ClearFraction, mostAhead> clear;
-    for (std::size_t i = 0; i < lines.size(); ++i)
-      sweeps[i] = {lines[i].from, lines[i].end - lines[i].from, lines[i].radius};
-    clearFractions(world_, {sweeps.data(), lines.size()}, clear.data());
-    for (std::size_t i = 0; i < lines.size(); ++i) found[i] = roomOf(lines[i], clear[i]);
+    std::array<Contact, mostAhead> contacts;
+    std::size_t count = 0, answered = 0;
+    const auto wayOf = [](const Line& line) { return Eigen::Vector3d(line.end - line.from); };
+    for (const Line& line : lines) {
+      if (wayOf(line).norm() > shortestWay) sweeps[count++] = {line.from, wayOf(line), line.radius};
+    }
+    if (count > 0) world_.sweepAll({sweeps.data(), count}, contacts.data());
+    for (const Line& line : lines) {
+      const double length = wayOf(line).norm();
+      *found++ = roomOf(line, length > shortestWay ? fractionOf(contacts[answered++], length) : ClearFraction());
+    }
   }
   /// Of the moment; of a line that is known nothing is asked.
   Room room(double stoop, double shoulder) {

@@ -98,8 +98,6 @@ struct ClearFraction {
 /// Points at most 1e-8 m apart, or not finite, ask for nothing and give 1. Now, or as it will be.
 ClearFraction clearFraction(const Obstacles& obstacles, const Eigen::Vector3d& from, const Eigen::Vector3d& to,
                             double radius, const MomentAhead& later = {});
-/// The same of several ways at once, which a host may answer side by side; as many fractions as sweeps.
-void clearFractions(const Obstacles& obstacles, Span<const Sweep> sweeps, ClearFraction* fractions);
 
 /// What has been asked about the moment: how near the head is to anything, up to some range, and how far one sweep from
 /// it goes. It holds in the frame in which it was asked.
