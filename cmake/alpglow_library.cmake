@@ -28,6 +28,8 @@ function(alpglow_library name dir)
   set_target_properties(alpglow_${name} PROPERTIES EXPORT_NAME ${arg_EXPORT_NAME} POSITION_INDEPENDENT_CODE ON)
   target_compile_features(alpglow_${name} PUBLIC cxx_std_17)
   alpglow_strict(alpglow_${name})
+  # Nobody puts other functions in the place of these at run time, so they may be inlined.
+  target_compile_options(alpglow_${name} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-fno-semantic-interposition>)
   target_include_directories(alpglow_${name} PUBLIC
     $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
   if(NOT ALPGLOW_INSTALL)

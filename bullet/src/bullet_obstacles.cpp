@@ -1,5 +1,7 @@
 #include "alpglow/bullet/bullet_obstacles.hpp"
 
+#include "mesh_reader.hpp"
+
 #include "alpglow/space/first_contact.hpp"
 
 #include <BulletCollision/BroadphaseCollision/btBroadphaseInterface.h>
@@ -20,6 +22,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <typeinfo>
 
 namespace alpglow::bullet {
 
@@ -59,6 +62,15 @@ class EachTriangle final : public btTriangleCallback {
  public:
   explicit EachTriangle(Visit& visit) : visit_(visit) {}
   void processTriangle(btVector3* corners, int, int) override { visit_(corners); }
+
+ private:
+  Visit& visit_;
+};
+template <class Visit>
+class EachNode final : public btNodeOverlapCallback {
+ public:
+  explicit EachNode(Visit& visit) : visit_(visit) {}
+  void processNode(int part, int triangle) override { visit_(part, triangle); }
 
  private:
   Visit& visit_;
@@ -167,6 +179,7 @@ class BulletObstacles::Lister {
     found_.add(HalfSpace{normal, constant + normal.dot(fromBullet(at.getOrigin()))}, thing_);
   }
 
+  /// Those of a tree of Bullet's are read here: Bullet itself asks the mesh for its arrays again for each triangle.
   void triangles(const btConcaveShape& shape, const btTransform& at) {
     btVector3 low, high;
     btTransformAabb(low_, high_, static_cast<btScalar>(beside), at.inverse(), low, high);
@@ -176,13 +189,22 @@ class BulletObstacles::Lister {
     std::array<Triangle, 32> some;
     std::size_t count = 0;
     const auto add = [&] { found_.addEach({some.data(), count}, thing_), count = 0; };
-    auto triangle = [&](const btVector3* c) {
-      const auto corner = [&](int i) { return placed ? turn * fromBullet(c[i]) + origin : fromBullet(c[i]); };
-      some[count++] = {corner(0), corner(1), corner(2)};
+    const auto addOne = [&](const Triangle& t) {
+      some[count++] = placed ? Triangle{turn * t.a + origin, turn * t.b + origin, turn * t.c + origin} : t;
       if (count == some.size()) add();
     };
-    EachTriangle<decltype(triangle)> each(triangle);
-    shape.processAllTriangles(&each, low, high);
+    if (typeid(shape) == typeid(btBvhTriangleMeshShape)) {
+      const auto& mesh = static_cast<const btBvhTriangleMeshShape&>(shape);
+      MeshReader triangleOf(*mesh.getMeshInterface());
+      auto node = [&](int part, int triangle) { addOne(triangleOf(part, triangle)); };
+      EachNode<decltype(node)> each(node);
+      // Asking a tree is not declared const.
+      const_cast<btBvhTriangleMeshShape&>(mesh).getOptimizedBvh()->reportAabbOverlappingNodex(&each, low, high);
+    } else {
+      auto triangle = [&](const btVector3* c) { addOne({fromBullet(c[0]), fromBullet(c[1]), fromBullet(c[2])}); };
+      EachTriangle<decltype(triangle)> each(triangle);
+      shape.processAllTriangles(&each, low, high);
+    }
     add();
   }
 

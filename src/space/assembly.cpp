@@ -59,11 +59,12 @@ class Placed final : public Found {
     to_.add(Convex{nullptr, cornerOfUnitBox, edges, transform_ * box.centre, 0, bounds}, placed(thing));
   }
   void add(const Cylinder& c, const Thing& thing) noexcept override {
-    const Vector3d base = transform_ * c.base, axis = linear_ * (c.height * c.axis);
-    const double height = axis.norm();
-    if (isEven_ && height > 0)
-      return to_.add(Cylinder{base, axis / height, height, stretch_ * c.radius, stretch_ * c.topRadius}, placed(thing));
-    to_.add(Capsule{base, base + axis, stretch_ * std::max(c.radius, c.topRadius)}, placed(thing));
+    const Vector3d base = transform_ * c.base, axis = linear_ * c.axis;
+    const double size = axis.norm();
+    if (isEven_ && size > 0)
+      return to_.add(Cylinder{base, axis / size, c.height * size, stretch_ * c.radius, stretch_ * c.topRadius},
+                     placed(thing));
+    to_.add(Capsule{base, base + c.height * axis, stretch_ * std::max(c.radius, c.topRadius)}, placed(thing));
   }
   void add(const HalfSpace& space, const Thing& thing) noexcept override { to_.add(plane(space), placed(thing)); }
   void add(const Hull& hull, const Thing& thing) noexcept override {
@@ -134,6 +135,11 @@ void Assembly::listAll(const Bounds& bounds, Found& found) const noexcept {
   for (const Part& part : parts_) {
     const Bounds asked = bounds.grown(part.comes);
     if (!part.shown || (!part.placed.empty() && !part.placed.touches(asked))) continue;
+    const bool named = part.thing.id != unnamedObstacle || part.thing.stops != Purpose::all;
+    if (part.fixed && !named && !part.thing.motion.moves()) {
+      part.what->list(bounds, found);
+      continue;
+    }
     Placed placed(part.transform, part.thing, found);
     part.what->list(part.fixed ? bounds : boundsOf(asked, part.inverse), placed);
   }

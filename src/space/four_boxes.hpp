@@ -36,6 +36,31 @@ inline void setBox(BoxesOfFour& boxes, std::size_t which, const Bounds& bounds) 
     boxes.sides[BoxesOfFour::high(axis) + which] = static_cast<float>(bounds.high[axis]);
   }
 }
+inline BoxOfOne boxOf(const Bounds& bounds) {
+  BoxOfOne box;
+  for (int axis = 0; axis < 3; ++axis) {
+    box.sides[axis] = static_cast<float>(bounds.low[axis]);
+    box.sides[axis + 3] = static_cast<float>(bounds.high[axis]);
+  }
+  return box;
+}
+/// As far from another middle, which is nearer than `size` to all that counts of it; wider by what that takes.
+class Shifted {
+ public:
+  Shifted(const Eigen::Vector3d& by, double size) {
+    const double slack = slackOf(by.lpNorm<Eigen::Infinity>() + size);
+    for (int axis = 0; axis < 3; ++axis) {
+      by_[axis] = static_cast<float>(by[axis] - slack);
+      by_[axis + 3] = static_cast<float>(by[axis] + slack);
+    }
+  }
+  void set(BoxesOfFour& boxes, std::size_t which, const BoxOfOne& box) const {
+    for (std::size_t side = 0; side < 6; ++side) boxes.sides[4 * side + which] = box.sides[side] + by_[side];
+  }
+
+ private:
+  float by_[6];
+};
 inline Four sideOf(const BoxesOfFour& boxes, std::size_t side) {
   return Eigen::Map<const Four, Eigen::Aligned16>(boxes.sides + side);
 }
@@ -57,13 +82,14 @@ class Way {
     constexpr double upright = 1e-30;  // stands for 0, whose inverse is no float
     slack_ = slackOf(from.lpNorm<Eigen::Infinity>() + length + radius);
     for (int axis = 0; axis < 3; ++axis) {
-      const double d = std::abs(direction[axis]) < upright ? upright : direction[axis];
-      firstSide_[axis] = d > 0 ? BoxesOfFour::low(axis) : BoxesOfFour::high(axis);
-      lastSide_[axis] = d > 0 ? BoxesOfFour::high(axis) : BoxesOfFour::low(axis);
-      inverse_[axis] = static_cast<float>(1 / d);
+      const double d = std::copysign(std::max(std::abs(direction[axis]), upright), direction[axis]);
+      const std::size_t back = std::signbit(d) ? BoxesOfFour::high(0) : 0;  // without branches
+      firstSide_[axis] = BoxesOfFour::low(axis) + back;
+      lastSide_[axis] = BoxesOfFour::high(axis) - back;
+      inverse_[axis] = Four::Constant(static_cast<float>(1 / d));
       const double beside = std::copysign(radius + slack_, d);
-      near_[axis] = static_cast<float>(from[axis] + beside);
-      far_[axis] = static_cast<float>(from[axis] - beside);
+      near_[axis] = Four::Constant(static_cast<float>(from[axis] + beside));
+      far_[axis] = Four::Constant(static_cast<float>(from[axis] - beside));
     }
   }
 
@@ -81,7 +107,7 @@ class Way {
 
  private:
   double slack_;
-  float near_[3], far_[3], inverse_[3];
+  Four near_[3], far_[3], inverse_[3];
   std::size_t firstSide_[3], lastSide_[3];
 };
 
@@ -94,6 +120,9 @@ class Nearby {
       low_[axis] = static_cast<float>(bounds.low[axis] - slack);
       high_[axis] = static_cast<float>(bounds.high[axis] + slack);
     }
+    constexpr float any = std::numeric_limits<float>::infinity();
+    lowOfOne_ = {-any, low_[0], low_[1], low_[2]};
+    highOfOne_ = {high_[0], high_[1], high_[2], any};
   }
   Reach operator()(const BoxesOfFour& boxes) const {
     Four apart = Four::Constant(-1);
@@ -101,9 +130,15 @@ class Nearby {
       apart = apart.max((lowOf(boxes, axis) - high_[axis]).max(low_[axis] - highOf(boxes, axis)));
     return {apart, Four::Zero()};
   }
+  bool operator()(const BoxOfOne& box) const {
+    // Four sides at once, of which one counts for nothing.
+    const Four low = Eigen::Map<const Four>(box.sides), high = Eigen::Map<const Four>(box.sides + 2);
+    return (low - highOfOne_).max(lowOfOne_ - high).maxCoeff() <= 0;
+  }
 
  private:
   float low_[3], high_[3];
+  Four lowOfOne_, highOfOne_;
 };
 
 /// How far boxes are from a point, at least; from their middle.

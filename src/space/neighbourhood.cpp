@@ -57,6 +57,7 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
       const bool moves = thing.motion.moves();
       for (const Triangle& shape : shapes) list_.enter(shape, thing, moves);
     }
+    void addKept(const Kept& kept) noexcept override { list_.enterKept(kept); }
 
    private:
     const Neighbourhood& list_;
@@ -91,6 +92,21 @@ constexpr Neighbourhood::Kind Neighbourhood::kindOf() {
   return Kind::convex;
 }
 
+/// One more entry, of something at rest and without a shape and bounds as yet, if there is room.
+bool Neighbourhood::another(Kind kind, const Thing& thing, std::size_t& which) const {
+  list_.overflowed = list_.overflowed || list_.count == list_.entries.size();
+  if (list_.overflowed) return false;
+  which = list_.count++;
+  if (which % 4 == 0) list_.boxes[0][which / 4] = BoxesOfFour();
+  list_.stops |= thing.stops;
+  Entry& entry = list_.entries[which];
+  entry.kind = kind;
+  entry.moves = false;
+  entry.stops = thing.stops;
+  entry.id = thing.id;
+  return true;
+}
+
 template <class Shape>
 void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool thingMoves) const {
   static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
@@ -100,8 +116,6 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool thingMove
   const bool near = list_.bounds.touches(bounds) ||
                     (moves && list_.bounds.touches(bounds.grown(comesCloserBy(thing.motion, bounds))));
   if (list_.overflowed || !near) return;
-  list_.overflowed = list_.count == list_.entries.size();
-  if (list_.overflowed) return;
   [[maybe_unused]] Plane* const planes = list_.planes.data() + list_.planeCount;
   if constexpr (std::is_same_v<Shape, Hull>) {
     list_.overflowed = list_.planeCount + shape.planes.size() > list_.planes.size();
@@ -109,18 +123,30 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool thingMove
     std::copy(shape.planes.begin(), shape.planes.end(), planes);
     list_.planeCount += shape.planes.size();
   }
-  BoxesOfFour& four = list_.boxes[0][list_.count / 4];
-  if (list_.count % 4 == 0) four = BoxesOfFour();
-  setBox(four, list_.count % 4, bounds.moved(-list_.middle));
-  if (moves) list_.moving[list_.movingCount++] = {static_cast<std::uint32_t>(list_.count), thing.motion};
-  Entry& entry = list_.entries[list_.count++];
+  std::size_t which;
+  if (!another(kindOf<Shape>(), thing, which)) return;
+  setBox(list_.boxes[0][which / 4], which % 4, bounds.moved(-list_.middle));
+  Entry& entry = list_.entries[which];
   entry.moves = moves;
-  entry.kind = kindOf<Shape>();
-  entry.stops = thing.stops;
-  entry.id = thing.id;
-  list_.stops |= thing.stops;
+  if (moves) list_.moving[list_.movingCount++] = {static_cast<std::uint32_t>(which), thing.motion};
   [[maybe_unused]] Shape* const kept = new (entry.shape.data()) Shape(shape);
   if constexpr (std::is_same_v<Shape, Hull>) kept->planes = {planes, shape.planes.size()};
+}
+
+void Neighbourhood::enterKept(const Kept& kept) const {
+  const Shifted shifted(kept.middle - list_.middle, (list_.bounds.high - list_.bounds.low).lpNorm<Eigen::Infinity>());
+  const Thing* last = nullptr;
+  bool moves = false;
+  for (const std::uint32_t i : kept.which) {
+    const Thing& thing = kept.thing(i);
+    if (&thing != last) last = &thing, moves = thing.motion.moves();
+    if (moves) {
+      enter(kept.triangles[i], thing, true);
+    } else if (std::size_t which; another(Kind::keptTriangle, thing, which)) {
+      shifted.set(list_.boxes[0][which / 4], which % 4, kept.boxes[i]);
+      new (list_.entries[which].shape.data()) const Triangle*(kept.triangles + i);
+    }
+  }
 }
 
 template <class Visit>
@@ -128,6 +154,7 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
   const void* shape = entry.shape.data();
   switch (entry.kind) {
     case Kind::triangle: return visit(*std::launder(static_cast<const Triangle*>(shape)));
+    case Kind::keptTriangle: return visit(**std::launder(static_cast<const Triangle* const*>(shape)));
     case Kind::capsule: return visit(*std::launder(static_cast<const Capsule*>(shape)));
     case Kind::box: return visit(*std::launder(static_cast<const Box*>(shape)));
     case Kind::cylinder: return visit(*std::launder(static_cast<const Cylinder*>(shape)));

@@ -16,31 +16,6 @@ constexpr double contactBand = 1e-6;
 constexpr double slack = 1e-6;
 constexpr double flat = 1e-14;  // the square of the sine of an angle that is no angle
 
-/// Start of the stretch of t in which a·t² + 2·b·t + c ≤ 0, or `none` where there is no such stretch.
-double enteringRoot(double a, double b, double c, double none) {
-  const double discriminant = b * b - a * c;
-  if (discriminant < 0 || a <= 0) return none;
-  return (-b - std::sqrt(discriminant)) / a;
-}
-
-double sphereContact(const Vector3d& corner, const Vector3d& direction, double length, double radius) {
-  const double t = enteringRoot(1, -direction.dot(corner), corner.squaredNorm() - radius * radius, length);
-  return t >= 0 ? std::min(t, length) : length;
-}
-
-double edgeContact(const Vector3d& from, const Vector3d& to, const Vector3d& direction, double length, double radius) {
-  const Vector3d edge = to - from;
-  const double edgeSquared = edge.squaredNorm();
-  if (edgeSquared == 0) return length;
-  const double perMetre = edge.dot(direction) / edgeSquared, start = edge.dot(from) / edgeSquared;
-  const Vector3d velocity = direction - edge * perMetre, offset = edge * start - from;
-  const double t =
-      enteringRoot(velocity.squaredNorm(), offset.dot(velocity), offset.squaredNorm() - radius * radius, length);
-  if (t < 0 || t >= length) return length;
-  const double along = perMetre * t - start;
-  return along >= -slack && along <= 1 + slack ? t : length;
-}
-
 /// `normal` is the product of two edges, of this length squared; `height` and `speed` are those over the plane, as
 /// `normal` counts them.
 double faceContact(const Triangle& triangle, const Vector3d& normal, double square, double height, double speed,
@@ -66,10 +41,8 @@ Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
 
 /// Seen along its way a sphere is a disc, so it touches only what the disc reaches of a triangle. Without branches:
 /// which edges those are is open each time.
-struct SeenAlong {
-  bool any;
-  bool edge[3], corner[3];
-
+class SeenAlong {
+ public:
   SeenAlong(const Triangle& triangle, const Vector3d& ab, const Vector3d& ac, const Vector3d& direction,
             double radius) {
     // Tom Duff et al.: Building an Orthonormal Basis, Revisited (2017).
@@ -79,20 +52,46 @@ struct SeenAlong {
     const auto project = [&](const Vector3d& v) { return Vector2d(right.dot(v), up.dot(v)); };
     const double square = radius * radius;
     const Vector2d toB = project(ab), toC = project(ac);
-    const Vector2d at[]{project(triangle.a), project(triangle.b), project(triangle.c)};
-    const Vector2d to[]{toB, toC - toB, -toC};
-    double side[3];
-    for (std::size_t i = 0; i < 3; ++i) corner[i] = at[i].squaredNorm() <= square;
+    at_[0] = project(triangle.a), at_[1] = project(triangle.b), at_[2] = project(triangle.c);
+    to_[0] = toB, to_[1] = toC - toB, to_[2] = -toC;
+    for (std::size_t i = 0; i < 3; ++i) corner_[i] = at_[i].squaredNorm() <= square;
     for (std::size_t i = 0; i < 3; ++i) {
-      side[i] = at[i].x() * to[i].y() - at[i].y() * to[i].x();
-      const double along = -at[i].dot(to[i]), whole = to[i].squaredNorm();
-      const bool beside = (along > 0) & (along < whole) & (side[i] * side[i] <= square * whole);
-      edge[i] = corner[i] | corner[(i + 1) % 3] | beside;
+      side_[i] = at_[i].x() * to_[i].y() - at_[i].y() * to_[i].x();
+      along_[i] = -at_[i].dot(to_[i]), whole_[i] = to_[i].squaredNorm();
+      const bool beside = (along_[i] > 0) & (along_[i] < whole_[i]) & (side_[i] * side_[i] <= square * whole_[i]);
+      edge_[i] = corner_[i] | corner_[(i + 1) % 3] | beside;
     }
     const bool inside =
-        ((side[0] >= 0) & (side[1] >= 0) & (side[2] >= 0)) | ((side[0] <= 0) & (side[1] <= 0) & (side[2] <= 0));
-    any = inside | edge[0] | edge[1] | edge[2];
+        ((side_[0] >= 0) & (side_[1] >= 0) & (side_[2] >= 0)) | ((side_[0] <= 0) & (side_[1] <= 0) & (side_[2] <= 0));
+    any_ = inside | edge_[0] | edge_[1] | edge_[2];
   }
+  bool any() const { return any_; }
+
+  /// Where the sphere touches edges and corners, which are so deep: the circle that the disc and the corner's or the
+  /// edge's line leave of it is so far before them.
+  double rim(const Vector3d& deep, double length, double radius) const {
+    const double square = radius * radius;
+    double first = length;
+    for (std::size_t i = 0; i < 3; ++i) {
+      if (!edge_[i]) continue;
+      if (corner_[i]) {
+        const double before = square - at_[i].squaredNorm(), t = deep[i] - std::sqrt(std::max(before, 0.0));
+        if (before >= 0 && t >= 0) first = std::min(first, t);
+      }
+      const double rest = square * whole_[i] - side_[i] * side_[i];
+      if (!(rest >= 0 && whole_[i] > 0)) continue;
+      const double rise = deep[(i + 1) % 3] - deep[i], edgeSquared = whole_[i] + rise * rise;
+      const double share = along_[i] / whole_[i], before = std::sqrt(rest * edgeSquared) / whole_[i];
+      const double t = deep[i] + share * rise - before, touched = share - before * rise / edgeSquared;
+      if (t >= 0 && t < first && touched >= -slack && touched <= 1 + slack) first = t;
+    }
+    return first;
+  }
+
+ private:
+  Vector2d at_[3], to_[3];
+  double side_[3], along_[3], whole_[3];
+  bool any_, edge_[3], corner_[3];
 };
 
 }  // namespace
@@ -140,17 +139,11 @@ double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction
       return nearest.dot(direction) > 0 ? 0.0 : length;
   }
   const SeenAlong seen(triangle, ab, ac, direction, reach);
-  if (!seen.any) return length;
-  double first = faceContact(triangle, normal, square, height, speed, direction, length, radius);
+  if (!seen.any()) return length;
+  const double face = faceContact(triangle, normal, square, height, speed, direction, length, radius);
   // Who touches the plane inside of the triangle first has touched no edge before.
-  if (startsApart && first < length) return first;
-  const Vector3d* const corners[]{&triangle.a, &triangle.b, &triangle.c};
-  for (std::size_t i = 0; i < 3; ++i) {
-    if (seen.edge[i])
-      first = std::min(first, edgeContact(*corners[i], *corners[(i + 1) % 3], direction, length, radius));
-    if (seen.corner[i]) first = std::min(first, sphereContact(*corners[i], direction, length, radius));
-  }
-  return first;
+  if (startsApart && face < length) return face;
+  return seen.rim({direction.dot(triangle.a), direction.dot(triangle.b), direction.dot(triangle.c)}, face, radius);
 }
 
 double rayTriangleContact(const Triangle& triangle, const Vector3d& direction, double length) {

@@ -95,8 +95,10 @@ TriangleMesh::TriangleMesh(Span<const Triangle> triangles, Span<const Thing> thi
   nodes_.reserve(order.size());
   root_ = build({0, order.size()}, 0, order, each.data());
   triangles_.reserve(order.size());
+  boxes_.reserve(order.size());
   for (const std::uint32_t i : order) {
     triangles_.push_back(triangles[i]);
+    boxes_.push_back(boxOf(each[i].moved(-middle_)));
     if (things.size() > 1) things_.push_back(things[i]);
   }
   if (things.size() == 1) things_.push_back(things[0]);
@@ -181,30 +183,43 @@ void TriangleMesh::walk(const double& limit, Ask&& ask, Each&& each) const {
 void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
   if (triangles_.empty()) return;
   const Nearby nearby(bounds.moved(-middle_));
-  std::array<std::int32_t, deepest + 1> later;
-  std::array<std::int32_t, 128> near;  // leaves
-  std::size_t waiting = 0, nearCount = 0;
-  const auto add = [&](std::int32_t child) {
-    const Leaf leaf(child);
-    if (things_.size() == 1) return found.addEach({&triangles_[leaf.begin], leaf.count}, things_.front());
-    leaf.forEach([&](std::size_t i) { found.add(triangles_[i], things_[i]); });
+  constexpr std::size_t wide = 192;
+  std::array<std::int32_t, 2 * wide + deepest + 4> later;
+  std::array<std::int32_t, 128> leaves;
+  std::array<std::uint32_t, mostInLeaf * leaves.size() + 1> near;
+  std::size_t begin = 0, end = 0, leafCount = 0;
+  const auto tell = [&] {
+    std::size_t count = 0;
+    std::for_each_n(leaves.begin(), leafCount, [&](std::int32_t leaf) {
+      Leaf(leaf).forEach([&](std::size_t i) {
+        near[count] = static_cast<std::uint32_t>(i);
+        count += nearby(boxes_[i]) ? 1 : 0;
+      });
+    });
+    leafCount = 0;
+    if (count > 0) found.addKept({triangles_.data(), boxes_.data(), middle_, things_, {near.data(), count}});
   };
-  if (root_ < 0) return add(root_);
-  later[waiting++] = root_;
-  while (waiting > 0) {
-    const Node& node = nodes_[static_cast<std::size_t>(later[--waiting])];
+  if (root_ < 0) leaves[leafCount++] = root_;
+  if (root_ >= 0) later[end++] = root_;
+  while (begin < end) {
+    if (begin >= wide) {
+      std::copy(later.begin() + begin, later.begin() + end, later.begin());
+      end -= begin, begin = 0;
+    }
+    // Level by level, so that one answer does not wait for the other; where many wait, depth first.
+    const std::int32_t next = end - begin <= wide ? later[begin++] : later[--end];
+    const Node& node = nodes_[static_cast<std::size_t>(next)];
     const Reach reach = nearby(node.boxes);
     for (std::size_t i = 0; i < 4; ++i) {
       const bool reached = reach.reaches(i), isLeaf = node.child[i] < 0;
-      later[waiting] = node.child[i];
-      waiting += reached && !isLeaf;
-      near[nearCount] = node.child[i];
-      nearCount += reached && isLeaf;
+      later[end] = node.child[i];
+      end += reached && !isLeaf;
+      leaves[leafCount] = node.child[i];
+      leafCount += reached && isLeaf;
     }
-    if (waiting > 0 && nearCount + 4 <= near.size()) continue;
-    std::for_each_n(near.begin(), nearCount, add);
-    nearCount = 0;
+    if (leafCount + 4 > leaves.size()) tell();
   }
+  tell();
 }
 
 Contact TriangleMesh::first(const Vector3d& from, const Vector3d& displacement, double radius,

@@ -3,6 +3,7 @@
 #include "alpglow/space/assembly.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/pull_in.hpp"
+#include "alpglow/space/triangle_mesh.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -75,6 +76,79 @@ TEST(Neighbourhood, ManyTrianglesAtOnceAreAsEachOfThem) {
     hits += (sweep.hit() ? 1 : 0) + (then.hit() ? 1 : 0);
   }
   EXPECT_GT(hits, 100);
+}
+
+/// A mesh that is told one triangle at a time.
+struct OneByOne final : Surroundings {
+  explicit OneByOne(const TriangleMesh& m) : mesh(m) {}
+  void list(const Bounds& bounds, Found& found) const noexcept override {
+    auto add = [&](const auto& shape, const Thing& thing) { found.add(shape, thing); };
+    ForEachFound<decltype(add)> each(add);
+    mesh.list(bounds, each);
+  }
+  const TriangleMesh& mesh;
+};
+
+/// Also where the mesh is a thousand kilometres wide, and its own bounds are no better than to a decimetre.
+TEST(Neighbourhood, KeptTrianglesAreAsEachOfThem) {
+  int hits = 0, moving = 0;
+  for (const std::size_t count : {1u, 3u, 4u, 60u, 900u}) {
+    for (const double wide : {0.0, 1e3, 1e6}) {
+      testing::Random random(static_cast<unsigned>(count));
+      std::vector<Triangle> triangles;
+      std::vector<Thing> things;
+      for (std::size_t i = 0; i < count; ++i) {
+        const Vector3d at = random.point(3);
+        triangles.push_back({at + random.point(1), at + random.point(1), at + random.point(1)});
+        const RigidMotion motion{random.point(2), random.point(1), at};
+        const std::uint32_t stops = random.chance(0.8) ? Purpose::all : Purpose::aim;
+        things.push_back({static_cast<ObstacleId>(i), stops, random.chance(0.02) ? motion : RigidMotion()});
+      }
+      if (wide > 0) {
+        const Vector3d there(wide, -wide, wide);
+        triangles.push_back({there, there + random.point(1), there + random.point(1)});
+        things.emplace_back();
+      }
+      const TriangleMesh mesh(triangles, things);
+      const OneByOne single(mesh);
+      const Neighbourhood a(mesh), b(single);
+      for (int frame = 0; frame < 20; ++frame) {
+        const Bounds bounds = Bounds::around(random.point(2), random.between(0.5, 3));
+        a.gather(bounds), b.gather(bounds);
+        EXPECT_GE(a.size(), b.size());
+        EXPECT_EQ(a.moves({}), b.moves({}));
+        moving += a.moves({}) ? 1 : 0;
+        for (int i = 0; i < 20; ++i) {
+          const Vector3d from = random.point(2), way = random.point(2);
+          const double radius = random.chance(0.2) ? 0 : 0.15;
+          const MomentAhead later{random.between(0, 0.5), {}};
+          const Contact sweep = a.sweep(from, way, radius), then = a.sweepLater(from, way, radius, later);
+          const Contact ray = a.cast(from, way, Purpose::aim);
+          EXPECT_EQ(sweep.distance, b.sweep(from, way, radius).distance);
+          EXPECT_TRUE(sweep.distance == 0 || sweep.obstacle == b.sweep(from, way, radius).obstacle);
+          EXPECT_EQ(sweep.distance, mesh.sweep(from, way, radius).distance) << "as the mesh itself";
+          EXPECT_EQ(then.distance, b.sweepLater(from, way, radius, later).distance);
+          EXPECT_EQ(ray.distance, b.cast(from, way, Purpose::aim).distance);
+          EXPECT_EQ(a.clearance(from, 0.5), b.clearance(from, 0.5));
+          hits += (sweep.hit() ? 1 : 0) + (then.hit() ? 1 : 0) + (ray.hit() ? 1 : 0);
+        }
+      }
+    }
+  }
+  EXPECT_GT(hits, 3000);
+  EXPECT_GT(moving, 50);
+}
+
+TEST(Neighbourhood, OfKeptTrianglesIsFullWhereThereAreTooMany) {
+  const Triangle one{{0, 0, -2}, {1, 0, -2}, {0, 1, -2}};
+  const std::vector<Triangle> same(21, one);
+  const TriangleMesh mesh(same, Thing{3});
+  const Neighbourhood enough(mesh, 21), tooFew(mesh, 20);
+  for (const Neighbourhood* near : {&enough, &tooFew}) {
+    near->gather(Bounds::around({0, 0, 0}, 3));
+    EXPECT_EQ(near->complete(), near == &enough);
+    EXPECT_EQ(near->sweep({0.2, 0.2, 0}, {0, 0, -3}, 0.1).obstacle, 3u) << "asked of the mesh itself where not";
+  }
 }
 
 PullInRequest resting() {

@@ -27,10 +27,45 @@ btTransform placed(const Matrix3d& turn, const Vector3d& at) {
   return btTransform(btQuaternion(btScalar(q.x()), btScalar(q.y()), btScalar(q.z()), btScalar(q.w())), toBullet(at));
 }
 
+/// A mesh of parts, each with its own kind of indices and vertices.
+struct Parts {
+  btTriangleIndexVertexArray mesh;
+  std::vector<std::vector<float>> floats;
+  std::vector<std::vector<double>> doubles;
+  std::vector<std::vector<unsigned char>> indices;
+
+  template <class Index, class Scalar>
+  void add(const std::vector<testing::Corners>& triangles, PHY_ScalarType indexType, PHY_ScalarType vertexType,
+           std::vector<Scalar>& vertices) {
+    constexpr int spare = 1;  // numbers beside each vertex and each triangle
+    std::vector<Index> numbers;
+    for (const testing::Corners& t : triangles) {
+      for (const Vector3d& corner : t) {
+        numbers.push_back(static_cast<Index>(vertices.size() / (3 + spare)));
+        for (const double x : corner) vertices.push_back(static_cast<Scalar>(x));
+        vertices.insert(vertices.end(), spare, Scalar(1e9));
+      }
+      numbers.insert(numbers.end(), spare, Index(0));
+    }
+    const auto* bytes = reinterpret_cast<const unsigned char*>(numbers.data());
+    indices.emplace_back(bytes, bytes + numbers.size() * sizeof(Index));
+    btIndexedMesh part;
+    part.m_numTriangles = static_cast<int>(triangles.size());
+    part.m_triangleIndexBase = indices.back().data();
+    part.m_triangleIndexStride = (3 + spare) * static_cast<int>(sizeof(Index));
+    part.m_numVertices = static_cast<int>(vertices.size() / (3 + spare));
+    part.m_vertexBase = reinterpret_cast<const unsigned char*>(vertices.data());
+    part.m_vertexStride = (3 + spare) * static_cast<int>(sizeof(Scalar));
+    part.m_vertexType = vertexType;
+    mesh.addIndexedMesh(part, indexType);
+  }
+};
+
 /// A shape, what it needs to live, and how far away it is in its own space.
 struct Made {
   std::vector<std::unique_ptr<btCollisionShape>> shapes;  // the last is the one
   std::unique_ptr<btTriangleMesh> mesh;
+  std::unique_ptr<Parts> parts;
   std::vector<btScalar> heights;
   Distance distance;
   bool convex = true;
@@ -163,6 +198,31 @@ void mesh(Random& random, Made& made) {
   made.convex = false;
 }
 
+void meshOfParts(Random& random, Made& made) {
+  Matrix3d transform;
+  const std::vector<testing::Corners> whole = testing::crookedBox(random, transform);
+  const Vector3d scale(size(random) + 0.5, size(random) + 0.5, size(random) + 0.5);
+  testing::BruteForce force;
+  std::vector<testing::Corners> third[3];
+  for (std::size_t i = 0; i < whole.size(); ++i) {
+    testing::Corners corners = whole[i];
+    for (Vector3d& corner : corners) corner = corner.cast<float>().cast<double>();
+    third[i % 3].push_back(corners);
+    for (Vector3d& corner : corners) corner = corner.cwiseProduct(scale);
+    force.triangles.push_back(corners);
+  }
+  made.parts = std::make_unique<Parts>();
+  Parts& parts = *made.parts;
+  parts.floats.resize(2), parts.doubles.resize(1);
+  parts.add<std::uint32_t>(third[0], PHY_INTEGER, PHY_FLOAT, parts.floats[0]);
+  parts.add<std::uint16_t>(third[1], PHY_SHORT, PHY_DOUBLE, parts.doubles[0]);
+  parts.add<std::uint8_t>(third[2], PHY_UCHAR, PHY_FLOAT, parts.floats[1]);
+  parts.mesh.setScaling(toBullet(scale));
+  make<btBvhTriangleMeshShape>(made, &parts.mesh, random.chance(0.5));
+  made.distance = [force](const Vector3d& p) { return static_cast<testing::Real>(force.distance(p)); };
+  made.convex = false;
+}
+
 void terrain(Random& random, Made& made) {
   constexpr int side = 5;
   for (int i = 0; i < side * side; ++i) made.heights.push_back(btScalar(random.between(-0.5, 0.5)));
@@ -211,11 +271,13 @@ void compound(Random& random, Made& made) {
 }
 
 using Make = void (*)(Random&, Made&);
-constexpr std::pair<const char*, Make> kinds[] = {
-    {"sphere", sphere},     {"capsule", capsule}, {"box", box},         {"cylinder", cylinder},
-    {"cone", cone},         {"hull", hull},       {"spheres", spheres}, {"scaled evenly", scaledEvenly},
-    {"triangle", triangle}, {"mesh", mesh},       {"terrain", terrain}, {"plane", plane},
-    {"compound", compound}};
+constexpr std::pair<const char*, Make> kinds[] = {{"sphere", sphere},     {"capsule", capsule},
+                                                  {"box", box},           {"cylinder", cylinder},
+                                                  {"cone", cone},         {"hull", hull},
+                                                  {"spheres", spheres},   {"scaled evenly", scaledEvenly},
+                                                  {"triangle", triangle}, {"mesh", mesh},
+                                                  {"terrain", terrain},   {"plane", plane},
+                                                  {"compound", compound}, {"mesh of parts", meshOfParts}};
 
 /// Bullet's own numbers are rounded to one in ten million where it is built for single precision; the core's are not.
 constexpr double coarse = sizeof(btScalar) == sizeof(double) ? 1 : 100;

@@ -1,5 +1,6 @@
 #pragma once
-// Four boxes side by side, for trees and lists that are asked four at a time: floats from a middle of whoever has them.
+// Boxes in floats, from a middle of whoever has them: four side by side, for trees and lists that are asked four at a
+// time, and one alone.
 
 #include <cstddef>
 #include <limits>
@@ -14,6 +15,11 @@ struct alignas(16) BoxesOfFour {
   static constexpr float end = std::numeric_limits<float>::infinity();
   float sides[24] = {end,  end,  end,  end,  end,  end,  end,  end,  end,  end,  end,  end,
                      -end, -end, -end, -end, -end, -end, -end, -end, -end, -end, -end, -end};
+};
+
+/// The low sides along x, y and z, then the high ones.
+struct BoxOfOne {
+  float sides[6];
 };
 
 }  // namespace alpglow

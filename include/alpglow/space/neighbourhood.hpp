@@ -57,7 +57,7 @@ class Neighbourhood final : public Obstacles {
   const Bounds& bounds() const { return list_.bounds; }
 
  private:
-  enum class Kind : std::uint8_t { triangle, capsule, box, cylinder, halfSpace, hull, convex };
+  enum class Kind : std::uint8_t { triangle, keptTriangle, capsule, box, cylinder, halfSpace, hull, convex };
   template <class Shape>
   static constexpr Kind kindOf();
   struct Entry {
@@ -103,8 +103,10 @@ class Neighbourhood final : public Obstacles {
   Contact ray(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, Purpose::Bit purpose) const noexcept;
   double room(const Eigen::Vector3d& point, double range) const noexcept;
 
+  bool another(Kind kind, const Thing& thing, std::size_t& which) const;
   template <class Shape>
   void enter(const Shape& shape, const Thing& thing, bool thingMoves) const;
+  void enterKept(const Kept& kept) const;
   bool answers(const Bounds& question) const { return list_.open && !list_.overflowed && list_.bounds.holds(question); }
   template <class Visit>
   static void visit(const Entry& entry, Visit&& visit);

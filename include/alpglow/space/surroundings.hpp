@@ -11,6 +11,7 @@
 // Such a world can be asked by many threads at once, as far as the host's `list` can. A camera asks it some questions a
 // frame; `Neighbourhood` lists once a frame and answers them all from that.
 
+#include "alpglow/space/boxes_of_four.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/shapes.hpp"
 
@@ -25,6 +26,19 @@ struct Thing {
   std::uint32_t stops = Purpose::all;
   /// Of what moves, as it is drawn in this frame: what comes toward the camera is met in time by one who knows.
   RigidMotion motion = {};
+};
+
+/// Some of many triangles that are kept in memory beside their bounds. All of it must live until the next frame.
+struct Kept {
+  const Triangle* triangles = nullptr;
+  /// Of each triangle, from `middle`, and right to some ten millionths of how far it is from there.
+  const BoxOfOne* boxes = nullptr;
+  Eigen::Vector3d middle = Eigen::Vector3d::Zero();
+  /// One for all triangles or one for each.
+  Span<const Thing> things;
+  Span<const std::uint32_t> which;
+
+  const Thing& thing(std::size_t i) const { return things.size() == 1 ? things[0] : things[i]; }
 };
 
 /// Takes what a world lists. Coordinates are the world's. A shape that is listed twice, or that is not near after all,
@@ -43,6 +57,10 @@ class Found {
   /// Many of one thing at once, which is faster.
   virtual void addEach(Span<const Triangle> shapes, const Thing& thing) noexcept {
     for (const Triangle& shape : shapes) add(shape, thing);
+  }
+  /// Faster still: nothing is copied and no bounds are measured.
+  virtual void addKept(const Kept& kept) noexcept {
+    for (const std::uint32_t i : kept.which) add(kept.triangles[i], kept.thing(i));
   }
   /// The triangles near the bounds that were asked for. That a point is inside what is solid is for `isInside` to say.
   void add(const HeightField& field, const Bounds& bounds, const Thing& thing) noexcept {

@@ -52,7 +52,7 @@ class TriangleMesh final : public Surroundings {
  private:
   /// Up to four children: their bounds, from the middle of the mesh, and what they are: another node, or
   /// −1 − 8 · (first triangle) − (their number).
-  struct Node {
+  struct alignas(64) Node {
     BoxesOfFour boxes;
     std::int32_t child[4] = {-1, -1, -1, -1};
   };
@@ -71,6 +71,7 @@ class TriangleMesh final : public Surroundings {
   void walk(const double& limit, Ask&& ask, Each&& each) const;
 
   std::vector<Triangle> triangles_;
+  std::vector<BoxOfOne> boxes_;  // of the triangles
   std::vector<Thing> things_;
   std::vector<Node> nodes_;
   std::int32_t root_ = -1;
