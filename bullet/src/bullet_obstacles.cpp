@@ -1,5 +1,6 @@
 #include "alpglow/bullet/bullet_obstacles.hpp"
 
+#include "exact_hulls.hpp"
 #include "mesh_reader.hpp"
 
 #include "alpglow/space/first_contact.hpp"
@@ -13,8 +14,6 @@
 #include <BulletCollision/CollisionShapes/btCapsuleShape.h>
 #include <BulletCollision/CollisionShapes/btCompoundShape.h>
 #include <BulletCollision/CollisionShapes/btConeShape.h>
-#include <BulletCollision/CollisionShapes/btConvexHullShape.h>
-#include <BulletCollision/CollisionShapes/btConvexPolyhedron.h>
 #include <BulletCollision/CollisionShapes/btCylinderShape.h>
 #include <BulletCollision/CollisionShapes/btSphereShape.h>
 #include <BulletCollision/CollisionShapes/btStaticPlaneShape.h>
@@ -251,35 +250,26 @@ class BulletObstacles::Lister {
     found_.add(Convex{&shape, reaches, fromBullet(at.getBasis()), origin, margin, around}, thing_);
   }
 
-  /// By the planes of its faces, if it lists some that are exactly those of its points: given with
-  /// `setPolyhedralFeatures` and not scaled since. What Bullet finds by itself is rounded.
+  /// By the planes of its faces, if it lists some that are exactly those of its points.
   bool hull(const btConvexHullShape& shape, const btTransform& at, const Bounds& around) {
-    constexpr int most = 64, worthwhile = 512;
-    constexpr double exact = 1e-9;
+    constexpr int most = 64;
+    constexpr double rounding = 1e-12;
     const btConvexPolyhedron* listed = shape.getConvexPolyhedron();
-    const int points = shape.getNumPoints(), faces = listed != nullptr ? listed->m_faces.size() : 0;
-    if (faces < 4 || faces > most || faces * points > worthwhile) return false;
+    const int faces = listed != nullptr ? listed->m_faces.size() : 0;
+    if (faces < 4 || faces > most || !owner_.exactHulls_->areExact(shape, *listed)) return false;
     const Matrix3d turn = fromBullet(at.getBasis());
     const Vector3d origin = fromBullet(at.getOrigin());
-    const btVector3* corners = shape.getUnscaledPoints();
-    const btVector3& scale = shape.getLocalScalingNV();
     Plane planes[most];
     std::size_t count = 0;
     for (int i = 0; i < faces; ++i) {
       const btScalar* p = listed->m_faces[i].m_plane;
-      const btVector3 normal(p[0], p[1], p[2]);
-      double highest = -1;
-      int touching = 0;
-      for (int k = 0; k < points; ++k) {
-        const auto height = static_cast<double>(normal.dot(corners[k] * scale) + p[3]);
-        highest = std::max(highest, height);
-        touching += std::abs(height) <= exact ? 1 : 0;
-      }
-      if (highest > exact || touching < 3 || std::abs(normal.length2() - 1) > exact) return false;
-      const Vector3d outward = turn * fromBullet(normal);
-      const Plane plane{outward, outward.dot(origin) - static_cast<double>(p[3])};
-      const auto same = [&plane](const Plane& other) { return (other.normal - plane.normal).squaredNorm() < 1e-24; };
-      if (std::none_of(planes, planes + count, same)) planes[count++] = plane;
+      const Vector3d outward = turn * fromBullet(btVector3(p[0], p[1], p[2]));
+      const auto same = [&](const Plane& other) {
+        const auto close = [&](int axis) { return std::abs(other.normal[axis] - outward[axis]) < rounding; };
+        return close(0) && close(1) && close(2);
+      };
+      if (std::none_of(planes, planes + count, same))
+        planes[count++] = {outward, outward.dot(origin) - static_cast<double>(p[3])};
     }
     found_.add(Hull{{planes, count}, around}, thing_);
     return true;
@@ -293,7 +283,12 @@ class BulletObstacles::Lister {
 };
 
 BulletObstacles::BulletObstacles(const btCollisionWorld& world, Filter blocks, Stops stops)
-    : world_(world), blocks_(std::move(blocks)), stops_(std::move(stops)) {}
+    : world_(world),
+      blocks_(std::move(blocks)),
+      stops_(std::move(stops)),
+      exactHulls_(std::make_unique<ExactHulls>()) {}
+
+BulletObstacles::~BulletObstacles() = default;
 
 void BulletObstacles::filter(int group, int mask) {
   group_ = group;

@@ -129,7 +129,8 @@ EmbreeTriangles::EmbreeTriangles(Span<const Triangle> triangles, Span<const Thin
 EmbreeTriangles::~EmbreeTriangles() = default;
 
 Contact EmbreeTriangles::sweep(const Vector3d& from, const Vector3d& displacement, double radius) const noexcept {
-  if (trees_ == nullptr || !(radius <= widest)) return mesh_.sweep(from, displacement, radius);
+  const bool isLong = displacement.squaredNorm() > shortWay * shortWay;
+  if (trees_ == nullptr || !isLong || !(radius <= widest)) return mesh_.sweep(from, displacement, radius);
   FirstContact first(from, displacement, radius, Purpose::camera);
   return trees_->ask(trees_->trees[1], first);
 }

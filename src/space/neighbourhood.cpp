@@ -44,6 +44,7 @@ Neighbourhood::Neighbourhood(const Surroundings& world, std::size_t most, std::s
 void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
   list_.open = !bounds.empty() && bounds.low.allFinite() && bounds.high.allFinite();
   if (!list_.open) return;
+  list_.most = std::min(list_.entries.size(), world_.mostWorthListing());
   list_.count = list_.planeCount = list_.movingCount = 0;
   list_.bounds = bounds;
   list_.middle = bounds.centre();
@@ -54,8 +55,8 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
    public:
     Entering(const Neighbourhood& list, decltype(entered)& each) : ForEachFound(each), list_(list) {}
     void addEach(Span<const Triangle> shapes, const Thing& thing) noexcept override {
-      const bool moves = thing.motion.moves();
-      for (const Triangle& shape : shapes) list_.enter(shape, thing, moves);
+      if (!thing.motion.moves()) return list_.enterStill(shapes, thing);
+      for (const Triangle& shape : shapes) list_.enter(shape, thing, true);
     }
     void addKept(const Kept& kept) noexcept override { list_.enterKept(kept); }
 
@@ -93,8 +94,8 @@ constexpr Neighbourhood::Kind Neighbourhood::kindOf() {
 }
 
 /// One more entry, of something at rest and without a shape and bounds as yet, if there is room.
-bool Neighbourhood::another(Kind kind, const Thing& thing, std::size_t& which) const {
-  list_.overflowed = list_.overflowed || list_.count == list_.entries.size();
+inline bool Neighbourhood::another(Kind kind, const Thing& thing, std::size_t& which) const {
+  list_.overflowed = list_.overflowed || list_.count == list_.most;
   if (list_.overflowed) return false;
   which = list_.count++;
   if (which % 4 == 0) list_.boxes[0][which / 4] = BoxesOfFour();
@@ -133,11 +134,23 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool thingMove
   if constexpr (std::is_same_v<Shape, Hull>) kept->planes = {planes, shape.planes.size()};
 }
 
+void Neighbourhood::enterStill(Span<const Triangle> triangles, const Thing& thing) const {
+  for (const Triangle& triangle : triangles) {
+    const Bounds bounds = boundsOf(triangle);
+    if (!list_.bounds.touches(bounds)) continue;
+    std::size_t which;
+    if (!another(Kind::triangle, thing, which)) return;
+    setBox(list_.boxes[0][which / 4], which % 4, bounds.moved(-list_.middle));
+    new (list_.entries[which].shape.data()) Triangle(triangle);
+  }
+}
+
 void Neighbourhood::enterKept(const Kept& kept) const {
   const Shifted shifted(kept.middle - list_.middle, (list_.bounds.high - list_.bounds.low).lpNorm<Eigen::Infinity>());
   const Thing* last = nullptr;
   bool moves = false;
   for (const std::uint32_t i : kept.which) {
+    if (list_.overflowed) return;
     const Thing& thing = kept.thing(i);
     if (&thing != last) last = &thing, moves = thing.motion.moves();
     if (moves) {

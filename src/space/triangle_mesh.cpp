@@ -105,6 +105,7 @@ TriangleMesh::TriangleMesh(Span<const Triangle> triangles, Span<const Thing> thi
   if (things.empty()) things_.push_back(Thing());
   anyLarge_ = std::any_of(things_.begin(), things_.end(),
                           [](const Thing& thing) { return (thing.stops & Purpose::large) != 0; });
+  anyMoves_ = std::any_of(things_.begin(), things_.end(), [](const Thing& thing) { return thing.motion.moves(); });
 }
 
 /// In two, and each of them in two again.

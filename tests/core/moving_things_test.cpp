@@ -151,6 +151,26 @@ TEST(Neighbourhood, OfKeptTrianglesIsFullWhereThereAreTooMany) {
   }
 }
 
+TEST(Neighbourhood, ListsNoMoreThanIsWorthIt) {
+  const Triangle one{{0, 0, -2}, {1, 0, -2}, {0, 1, -2}};
+  const Thing still{3}, mover{4, Purpose::all, {{0, 0, 1}, {}, {}}};
+  for (const bool moves : {false, true}) {
+    for (const std::size_t count : {64u, 65u}) {
+      const std::vector<Triangle> same(count, one);
+      std::vector<Thing> things(count, still);
+      if (moves) things.back() = mover;
+      const TriangleMesh mesh(same, things);
+      const Neighbourhood near(mesh);
+      near.gather(Bounds::around({0, 0, 0}, 3));
+      EXPECT_EQ(near.complete(), moves || count == 64) << "of what moves only a list says how";
+      EXPECT_EQ(near.moves({}), moves);
+      EXPECT_FALSE(near.nothingNear());
+      EXPECT_EQ(near.sweep({0.2, 0.2, 0}, {0, 0, -3}, 0.1).distance,
+                mesh.sweep({0.2, 0.2, 0}, {0, 0, -3}, 0.1).distance);
+    }
+  }
+}
+
 PullInRequest resting() {
   PullInRequest request;
   request.head = request.anchor = {0, 1.7, 0};

@@ -4,6 +4,7 @@
 #include "support/reference_shapes.hpp"
 #include "support/seeds.hpp"
 
+#include <BulletCollision/CollisionShapes/btConvexPolyhedron.h>
 #include <BulletCollision/CollisionShapes/btHeightfieldTerrainShape.h>
 #include <BulletCollision/CollisionShapes/btScaledBvhTriangleMeshShape.h>
 #include <BulletCollision/CollisionShapes/btTriangleShape.h>
@@ -152,6 +153,48 @@ void hull(Random& random, Made& made) {
   made.distance = testing::convexMeshDistance(triangles, static_cast<double>(shape.getMargin()));
 }
 
+/// A round stone with 32 faces, which are exactly those of its points.
+struct Stone {
+  std::vector<testing::Corners> triangles;
+  btConvexPolyhedron faces;
+
+  explicit Stone(double radius) {
+    for (const double x : {-1.0, 1.0}) {
+      for (const double y : {-1.0, 1.0}) {
+        for (const double z : {-1.0, 1.0}) {
+          Vector3d a(x, 0, 0), b(0, y, 0), c(0, 0, z);
+          if (x * y * z < 0) std::swap(b, c);
+          const Vector3d ab = (a + b).normalized(), bc = (b + c).normalized(), ca = (c + a).normalized();
+          for (const testing::Corners& t : {testing::Corners{a, ab, ca}, testing::Corners{ab, b, bc},
+                                            testing::Corners{ca, bc, c}, testing::Corners{ab, bc, ca}})
+            triangles.push_back({radius * t[0], radius * t[1], radius * t[2]});
+        }
+      }
+    }
+    for (const testing::Corners& t : triangles) {
+      const Vector3d normal = (t[1] - t[0]).cross(t[2] - t[0]).normalized();
+      btFace face;
+      for (int axis = 0; axis < 3; ++axis) face.m_plane[axis] = btScalar(normal[axis]);
+      face.m_plane[3] = btScalar(-normal.dot(t[0]));
+      faces.m_faces.push_back(face);
+    }
+  }
+  void makeInto(btConvexHullShape& shape) {
+    for (const testing::Corners& t : triangles) {
+      for (const Vector3d& corner : t) shape.addPoint(toBullet(corner), false);
+    }
+    shape.setMargin(0);
+    shape.recalcLocalAabb();
+    shape.setPolyhedralFeatures(faces);
+  }
+};
+
+void stone(Random& random, Made& made) {
+  Stone stone(size(random));
+  stone.makeInto(make<btConvexHullShape>(made));
+  made.distance = testing::convexMeshDistance(stone.triangles, 0);
+}
+
 void spheres(Random& random, Made& made) {
   const Vector3d a = random.point(0.8), b = random.point(0.8);
   const double radius = size(random);
@@ -277,10 +320,58 @@ constexpr std::pair<const char*, Make> kinds[] = {{"sphere", sphere},     {"caps
                                                   {"spheres", spheres},   {"scaled evenly", scaledEvenly},
                                                   {"triangle", triangle}, {"mesh", mesh},
                                                   {"terrain", terrain},   {"plane", plane},
-                                                  {"compound", compound}, {"mesh of parts", meshOfParts}};
+                                                  {"compound", compound}, {"mesh of parts", meshOfParts},
+                                                  {"stone", stone}};
 
 /// Bullet's own numbers are rounded to one in ten million where it is built for single precision; the core's are not.
 constexpr double coarse = sizeof(btScalar) == sizeof(double) ? 1 : 100;
+
+/// How many hulls by planes and convex shapes a list has.
+struct Counted {
+  int hulls = 0, convexes = 0;
+  void operator()(const Hull&, const Thing&) { ++hulls; }
+  void operator()(const Convex&, const Thing&) { ++convexes; }
+  template <class Shape>
+  void operator()(const Shape&, const Thing&) {}
+};
+
+TEST(BulletHulls, AreListedByTheirFacesAsLongAsTheseAreExact) {
+  if (sizeof(btScalar) < sizeof(double)) GTEST_SKIP() << "rounded as they are";
+  Stone stone(1);
+  btConvexHullShape shape;
+  stone.makeInto(shape);
+  btDefaultCollisionConfiguration configuration;
+  btCollisionDispatcher dispatcher(&configuration);
+  btDbvtBroadphase broadphase;
+  btCollisionWorld world(&dispatcher, &broadphase, &configuration);
+  btCollisionObject object;
+  object.setCollisionShape(&shape);
+  world.addCollisionObject(&object);
+  const bullet::BulletObstacles obstacles(world);
+  const auto byFaces = [&] {
+    Counted counted;
+    ForEachFound<Counted> found(counted);
+    obstacles.list(Bounds::everything(), found);
+    EXPECT_EQ(counted.hulls + counted.convexes, 1);
+    return counted.hulls == 1;
+  };
+  btVector3& first = shape.getUnscaledPoints()[0];
+  const btVector3 point = first;
+  for (int again = 0; again < 2; ++again) {  // found out the first time, known the second
+    EXPECT_TRUE(byFaces());
+    shape.setLocalScaling({1, btScalar(1.001), 1});
+    EXPECT_FALSE(byFaces()) << "scaled";
+    shape.setLocalScaling({1, 1, 1});
+    EXPECT_TRUE(byFaces());
+    first = btScalar(1.001) * point;
+    EXPECT_FALSE(byFaces()) << "over a face";
+    first = -point;
+    EXPECT_TRUE(byFaces()) << "another point of the same stone";
+    first = point;
+    EXPECT_TRUE(byFaces());
+  }
+  world.removeCollisionObject(&object);
+}
 
 class BulletShapes : public testing::Shards {};
 ALPGLOW_SHARDS(BulletShapes);

@@ -50,7 +50,8 @@ class Neighbourhood final : public Obstacles {
     return list_.open && list_.count == 0 && !list_.overflowed && !list_.cutShort;
   }
 
-  /// Whether the last list had room for everything. Where not, each question goes to the world itself.
+  /// Whether the last list had room for everything, and was worth it (`mostWorthListing`). Where not, each question
+  /// goes to the world itself.
   bool complete() const { return !list_.overflowed; }
   /// How many shapes were listed, and the bounds of the list.
   std::size_t size() const { return list_.count; }
@@ -87,7 +88,7 @@ class Neighbourhood final : public Obstacles {
     std::vector<Plane> planes;
     Bounds bounds;
     std::array<Moving, 32> moving;  // of more only these are known to move
-    std::size_t count = 0, planeCount = 0, movingCount = 0;
+    std::size_t most = 0, count = 0, planeCount = 0, movingCount = 0;
     bool open = false;  // for questions
     bool overflowed = false, cutShort = false;
     std::uint32_t stops = 0;  // of all entries
@@ -106,6 +107,7 @@ class Neighbourhood final : public Obstacles {
   bool another(Kind kind, const Thing& thing, std::size_t& which) const;
   template <class Shape>
   void enter(const Shape& shape, const Thing& thing, bool thingMoves) const;
+  void enterStill(Span<const Triangle> triangles, const Thing& thing) const;
   void enterKept(const Kept& kept) const;
   bool answers(const Bounds& question) const { return list_.open && !list_.overflowed && list_.bounds.holds(question); }
   template <class Visit>

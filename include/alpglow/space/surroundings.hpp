@@ -102,6 +102,10 @@ class Surroundings : public Obstacles {
   /// half a second, if that is known.
   virtual void list(const Bounds& bounds, Found& found) const noexcept = 0;
 
+  /// So many things near by are worth a list; where there are more, its own answers take less time. Without end unless
+  /// it knows better.
+  virtual std::size_t mostWorthListing() const noexcept { return std::numeric_limits<std::size_t>::max(); }
+
   /// Whether the point is inside something of which only the surface is listed: a closed mesh, the ground below a
   /// height field. Of shapes that are solid by themselves it is known.
   virtual bool isInside(const Eigen::Vector3d&) const noexcept { return false; }

@@ -33,6 +33,11 @@ class TriangleMesh final : public Surroundings {
   const Thing& thing(std::size_t i) const { return things_[things_.size() == 1 ? 0 : i]; }
 
   void list(const Bounds& bounds, Found& found) const noexcept override { listNear(bounds, found); }
+  /// Of what moves only a list says how.
+  std::size_t mostWorthListing() const noexcept override {
+    constexpr std::size_t worthIt = 64;
+    return anyMoves_ ? Surroundings::mostWorthListing() : worthIt;
+  }
   bool isInside(const Eigen::Vector3d& point) const noexcept override { return encloses(point); }
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                 double radius) const noexcept override {
@@ -78,7 +83,7 @@ class TriangleMesh final : public Surroundings {
   Eigen::Vector3d middle_ = Eigen::Vector3d::Zero();
   Bounds bounds_;
   Sides sides_;
-  bool anyLarge_ = false;
+  bool anyLarge_ = false, anyMoves_ = false;
 };
 
 }  // namespace alpglow

@@ -13,12 +13,15 @@
 
 #include <atomic>
 #include <functional>
+#include <memory>
 
 class btCollisionObject;
 class btCollisionShape;
 class btCollisionWorld;
 
 namespace alpglow::bullet {
+
+class ExactHulls;
 
 class BulletObstacles final : public Surroundings {
  public:
@@ -31,6 +34,7 @@ class BulletObstacles final : public Surroundings {
 
   /// The world must outlive the obstacles; its objects' bounds must be up to date.
   explicit BulletObstacles(const btCollisionWorld& world, Filter blocks = {}, Stops stops = {});
+  ~BulletObstacles() override;
 
   /// Of Bullet's own filters: an object counts if its group is in `mask` and its mask holds `group`. All by default.
   void filter(int group, int mask);
@@ -55,6 +59,7 @@ class BulletObstacles final : public Surroundings {
   Warn warn_;
   int group_ = -1, mask_ = -1;
   mutable std::atomic<std::uint64_t> warned_{0};  // a bit for each kind of shape
+  const std::unique_ptr<const ExactHulls> exactHulls_;
 };
 
 }  // namespace alpglow::bullet

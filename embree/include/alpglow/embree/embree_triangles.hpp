@@ -4,8 +4,8 @@
 //   const EmbreeTriangles level(triangles, {7});
 //   View view = camera.update(dt, subject, level, aspect);
 //
-// Built once; many threads may ask. What is near, what is inside and wide spheres are for the `TriangleMesh` that it
-// holds, which is all of it where Embree cannot be had.
+// Built once; many threads may ask. What is near, what is inside, short ways and wide spheres are for the
+// `TriangleMesh` that it holds, which is all of it where Embree cannot be had.
 
 #include "alpglow/space/triangle_mesh.hpp"
 
@@ -15,8 +15,8 @@ namespace alpglow::embree {
 
 class EmbreeTriangles final : public Surroundings {
  public:
-  /// Spheres up to this radius go by Embree, metres.
-  static constexpr double widest = 0.16;
+  /// Spheres up to this radius go by Embree, metres, on ways longer than this: up to there its trees save nothing.
+  static constexpr double widest = 0.16, shortWay = 4;
 
   /// As for a `TriangleMesh`.
   EmbreeTriangles(Span<const Triangle> triangles, Span<const Thing> things,
@@ -31,6 +31,7 @@ class EmbreeTriangles final : public Surroundings {
   bool accelerated() const { return trees_ != nullptr; }
 
   void list(const Bounds& bounds, Found& found) const noexcept override { mesh_.list(bounds, found); }
+  std::size_t mostWorthListing() const noexcept override { return mesh_.mostWorthListing(); }
   bool isInside(const Eigen::Vector3d& point) const noexcept override { return mesh_.isInside(point); }
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                 double radius) const noexcept override;
