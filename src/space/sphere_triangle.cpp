@@ -69,7 +69,7 @@ class SeenAlong {
 
   /// Where the sphere touches edges and corners, which are so deep: the circle that the disc and the corner's or the
   /// edge's line leave of it is so far before them.
-  double rim(const Vector3d& deep, double length, double radius) const {
+  double rim(const double (&deep)[3], double length, double radius) const {
     const double square = radius * radius;
     double first = length;
     for (std::size_t i = 0; i < 3; ++i) {
@@ -143,7 +143,8 @@ double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction
   const double face = faceContact(triangle, normal, square, height, speed, direction, length, radius);
   // Who touches the plane inside of the triangle first has touched no edge before.
   if (startsApart && face < length) return face;
-  return seen.rim({direction.dot(triangle.a), direction.dot(triangle.b), direction.dot(triangle.c)}, face, radius);
+  const double deep[]{direction.dot(triangle.a), direction.dot(triangle.b), direction.dot(triangle.c)};
+  return seen.rim(deep, face, radius);
 }
 
 double rayTriangleContact(const Triangle& triangle, const Vector3d& direction, double length) {
