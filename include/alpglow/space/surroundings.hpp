@@ -28,8 +28,9 @@ struct Thing {
   RigidMotion motion = {};
 };
 
-/// Some of many triangles that are kept in memory beside their bounds. All of it must live until the next frame.
+/// Some of many triangles that are kept in memory beside their bounds.
 struct Kept {
+  /// These must live until the next frame.
   const Triangle* triangles = nullptr;
   /// Of each triangle, from `middle`, and right to some ten millionths of how far it is from there.
   const BoxOfOne* boxes = nullptr;
