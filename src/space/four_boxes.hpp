@@ -44,7 +44,8 @@ inline BoxOfOne boxOf(const Bounds& bounds) {
   }
   return box;
 }
-/// As far from another middle, which is nearer than `size` to all that counts of it; wider by what that takes.
+/// Boxes as they lie from another middle: moved by so much, and wider by what rounding takes. `size` is how far from
+/// that middle it matters where their sides are.
 class Shifted {
  public:
   Shifted(const Eigen::Vector3d& by, double size) {

@@ -184,11 +184,10 @@ void TriangleMesh::walk(const double& limit, Ask&& ask, Each&& each) const {
 void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
   if (triangles_.empty()) return;
   const Nearby nearby(bounds.moved(-middle_));
-  constexpr std::size_t wide = 192;
-  std::array<std::int32_t, 2 * wide + deepest + 4> later;
+  std::array<std::int32_t, deepest + 1> later;
   std::array<std::int32_t, 128> leaves;
   std::array<std::uint32_t, mostInLeaf * leaves.size() + 1> near;
-  std::size_t begin = 0, end = 0, leafCount = 0;
+  std::size_t waiting = 0, leafCount = 0;
   const auto tell = [&] {
     std::size_t count = 0;
     std::for_each_n(leaves.begin(), leafCount, [&](std::int32_t leaf) {
@@ -201,20 +200,14 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
     if (count > 0) found.addKept({triangles_.data(), boxes_.data(), middle_, things_, {near.data(), count}});
   };
   if (root_ < 0) leaves[leafCount++] = root_;
-  if (root_ >= 0) later[end++] = root_;
-  while (begin < end) {
-    if (begin >= wide) {
-      std::copy(later.begin() + begin, later.begin() + end, later.begin());
-      end -= begin, begin = 0;
-    }
-    // Level by level, so that one answer does not wait for the other; where many wait, depth first.
-    const std::int32_t next = end - begin <= wide ? later[begin++] : later[--end];
-    const Node& node = nodes_[static_cast<std::size_t>(next)];
+  if (root_ >= 0) later[waiting++] = root_;
+  while (waiting > 0) {
+    const Node& node = nodes_[static_cast<std::size_t>(later[--waiting])];
     const Reach reach = nearby(node.boxes);
     for (std::size_t i = 0; i < 4; ++i) {
       const bool reached = reach.reaches(i), isLeaf = node.child[i] < 0;
-      later[end] = node.child[i];
-      end += reached && !isLeaf;
+      later[waiting] = node.child[i];
+      waiting += reached && !isLeaf;
       leaves[leafCount] = node.child[i];
       leafCount += reached && isLeaf;
     }

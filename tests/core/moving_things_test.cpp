@@ -39,9 +39,9 @@ class Crate final : public Surroundings {
   }
 };
 
-/// Sixty triangles that move, one after the other or at once.
+/// Sixty triangles, one after the other or at once.
 struct Flock final : Surroundings {
-  explicit Flock(bool once) : atOnce(once) {
+  Flock(bool once, bool flies) : atOnce(once), moves(flies) {
     testing::Random random(9);
     for (Triangle& each : triangles) {
       const Vector3d middle = random.point(3);
@@ -49,33 +49,35 @@ struct Flock final : Surroundings {
     }
   }
   void list(const Bounds&, Found& found) const noexcept override {
-    const Thing thing{7, Purpose::all, {{1, 0, -2}, {0, 0.4, 0}, {1, 1, 1}}};
+    const RigidMotion motion{{1, 0, -2}, {0, 0.4, 0}, {1, 1, 1}};
+    const Thing thing{7, Purpose::all, moves ? motion : RigidMotion()};
     if (atOnce) return found.addEach(triangles, thing);
     for (const Triangle& each : triangles) found.add(each, thing);
   }
-  bool atOnce;
+  bool atOnce, moves;
   std::array<Triangle, 60> triangles;
 };
 
 TEST(Neighbourhood, ManyTrianglesAtOnceAreAsEachOfThem) {
-  const Flock once(true), each(false);
-  const Neighbourhood a(once), b(each);
-  for (const Obstacles* near : {static_cast<const Obstacles*>(&a), static_cast<const Obstacles*>(&b)})
-    near->gather(Bounds::around({0, 0, 0}, 3));
-  EXPECT_EQ(a.size(), b.size());
-  EXPECT_TRUE(a.moves({}));
-  testing::Random random(10);
-  int hits = 0;
-  for (int i = 0; i < 500; ++i) {
-    const Vector3d from = random.point(1.4), way = random.point(1.4);
-    const MomentAhead later{random.between(0, 0.5), {}};
-    const Contact sweep = a.sweep(from, way, 0.1), then = a.sweepLater(from, way, 0.1, later);
-    EXPECT_EQ(sweep.distance, b.sweep(from, way, 0.1).distance);
-    EXPECT_EQ(sweep.distance, once.sweep(from, way, 0.1).distance) << "as its world answers without a list";
-    EXPECT_EQ(then.distance, b.sweepLater(from, way, 0.1, later).distance);
-    hits += (sweep.hit() ? 1 : 0) + (then.hit() ? 1 : 0);
+  for (const bool moves : {true, false}) {
+    const Flock once(true, moves), each(false, moves);
+    const Neighbourhood a(once), b(each);
+    a.gather(Bounds::around({0, 0, 0}, 3)), b.gather(Bounds::around({0, 0, 0}, 3));
+    EXPECT_EQ(a.size(), b.size());
+    EXPECT_EQ(a.moves({}), moves);
+    testing::Random random(10);
+    int hits = 0;
+    for (int i = 0; i < 500; ++i) {
+      const Vector3d from = random.point(1.4), way = random.point(1.4);
+      const MomentAhead later{random.between(0, 0.5), {}};
+      const Contact sweep = a.sweep(from, way, 0.1), then = a.sweepLater(from, way, 0.1, later);
+      EXPECT_EQ(sweep.distance, b.sweep(from, way, 0.1).distance);
+      EXPECT_EQ(sweep.distance, once.sweep(from, way, 0.1).distance) << "as its world answers without a list";
+      EXPECT_EQ(then.distance, b.sweepLater(from, way, 0.1, later).distance);
+      hits += (sweep.hit() ? 1 : 0) + (then.hit() ? 1 : 0);
+    }
+    EXPECT_GT(hits, 100);
   }
-  EXPECT_GT(hits, 100);
 }
 
 /// A mesh that is told one triangle at a time.
