@@ -66,15 +66,6 @@ class EachTriangle final : public btTriangleCallback {
   Visit& visit_;
 };
 template <class Visit>
-class EachNode final : public btNodeOverlapCallback {
- public:
-  explicit EachNode(Visit& visit) : visit_(visit) {}
-  void processNode(int part, int triangle) override { visit_(part, triangle); }
-
- private:
-  Visit& visit_;
-};
-template <class Visit>
 class EachLeaf final : public btDbvt::ICollide {
  public:
   explicit EachLeaf(Visit& visit) : visit_(visit) {}
@@ -87,6 +78,24 @@ class EachLeaf final : public btDbvt::ICollide {
 };
 
 Vector3d axisOf(const btTransform& at, int axis) { return fromBullet(at.getBasis().getColumn(axis)).normalized(); }
+
+/// Brings triangles to where their mesh is.
+class Placing {
+ public:
+  explicit Placing(const btTransform& at) : turn_(fromBullet(at.getBasis())), origin_(fromBullet(at.getOrigin())) {
+    none_ = turn_ == Matrix3d::Identity() && origin_ == Vector3d::Zero();
+  }
+  Span<const Triangle> operator()(Span<Triangle> triangles) const {
+    for (Triangle& t : none_ ? Span<Triangle>() : triangles)
+      t = {turn_ * t.a + origin_, turn_ * t.b + origin_, turn_ * t.c + origin_};
+    return {triangles.begin(), triangles.size()};
+  }
+
+ private:
+  const Matrix3d turn_;
+  const Vector3d origin_;
+  bool none_;
+};
 
 /// How far a convex shape of Bullet's reaches, without its margin.
 Vector3d reach(const void* self, const Vector3d& direction) {
@@ -178,33 +187,25 @@ class BulletObstacles::Lister {
     found_.add(HalfSpace{normal, constant + normal.dot(fromBullet(at.getOrigin()))}, thing_);
   }
 
-  /// Those of a tree of Bullet's are read here: Bullet itself asks the mesh for its arrays again for each triangle.
   void triangles(const btConcaveShape& shape, const btTransform& at) {
     btVector3 low, high;
     btTransformAabb(low_, high_, static_cast<btScalar>(beside), at.inverse(), low, high);
-    const Matrix3d turn = fromBullet(at.getBasis());
-    const Vector3d origin = fromBullet(at.getOrigin());
-    const bool placed = !(turn == Matrix3d::Identity() && origin == Vector3d::Zero());
-    std::array<Triangle, 32> some;
-    std::size_t count = 0;
-    const auto add = [&] { found_.addEach({some.data(), count}, thing_), count = 0; };
-    const auto addOne = [&](const Triangle& t) {
-      some[count++] = placed ? Triangle{turn * t.a + origin, turn * t.b + origin, turn * t.c + origin} : t;
-      if (count == some.size()) add();
-    };
+    const Placing placing(at);
     if (typeid(shape) == typeid(btBvhTriangleMeshShape)) {
       const auto& mesh = static_cast<const btBvhTriangleMeshShape&>(shape);
-      MeshReader triangleOf(*mesh.getMeshInterface());
-      auto node = [&](int part, int triangle) { addOne(triangleOf(part, triangle)); };
-      EachNode<decltype(node)> each(node);
+      auto add = [&](Span<Triangle> some) { found_.addEach(placing(some), thing_); };
+      MeshReader<decltype(add)> each(*mesh.getMeshInterface(), add);
       // Asking a tree is not declared const.
       const_cast<btBvhTriangleMeshShape&>(mesh).getOptimizedBvh()->reportAabbOverlappingNodex(&each, low, high);
+      each.finish();
     } else {
-      auto triangle = [&](const btVector3* c) { addOne({fromBullet(c[0]), fromBullet(c[1]), fromBullet(c[2])}); };
-      EachTriangle<decltype(triangle)> each(triangle);
+      auto add = [&](const btVector3* c) {
+        Triangle one[]{{fromBullet(c[0]), fromBullet(c[1]), fromBullet(c[2])}};
+        found_.addEach(placing(one), thing_);
+      };
+      EachTriangle<decltype(add)> each(add);
       shape.processAllTriangles(&each, low, high);
     }
-    add();
   }
 
   void convex(const btConvexShape& shape, const btTransform& at, const Bounds& around) {
@@ -339,19 +340,15 @@ Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement
     if (shape.getShapeType() != TRIANGLE_MESH_SHAPE_PROXYTYPE) {
       Lister(*this, Bounds::around(from).with(to).grown(beside), found).object(o);
     } else if (counts(o)) {
-      const Thing thing = thingOf(o);
-      const btTransform& at = o.getWorldTransform();
-      const Matrix3d turn = fromBullet(at.getBasis());
-      const Vector3d origin = fromBullet(at.getOrigin());
-      auto triangle = [&](const btVector3* c) {
-        const auto corner = [&](int i) { return Vector3d(turn * fromBullet(c[i]) + origin); };
-        first(Triangle{corner(0), corner(1), corner(2)}, thing);
-      };
-      EachTriangle<decltype(triangle)> each(triangle);
-      const btTransform toLocal = at.inverse();
+      const auto& mesh = static_cast<const btBvhTriangleMeshShape&>(shape);
+      const btTransform &at = o.getWorldTransform(), toLocal = at.inverse();
+      const Placing placing(at);
+      auto meet = [&, thing = thingOf(o)](Span<Triangle> some) { found.addEach(placing(some), thing); };
+      MeshReader<decltype(meet)> each(*mesh.getMeshInterface(), meet);
       // Ray tests of trees do not change them; they are not declared const.
-      const_cast<btBvhTriangleMeshShape&>(static_cast<const btBvhTriangleMeshShape&>(shape))
-          .performRaycast(&each, toLocal * toBullet(from), toLocal * toBullet(to));
+      const_cast<btBvhTriangleMeshShape&>(mesh).getOptimizedBvh()->reportRayOverlappingNodex(
+          &each, toLocal * toBullet(from), toLocal * toBullet(to));
+      each.finish();
     }
   };
   EachLeaf<decltype(object)> each(object);

@@ -1,27 +1,44 @@
 #pragma once
-// The triangles of a mesh of Bullet's by part and index. Its arrays are locked while this lives, part by part, and not
-// anew for each triangle, as Bullet itself does it.
+// The triangles of a mesh of Bullet's that its tree reports, many at once. Bullet itself asks the mesh for its arrays
+// again for each triangle; here they are locked part by part, while this lives.
 
+#include "alpglow/base/span.hpp"
 #include "alpglow/space/sphere_triangle.hpp"
 
+#include <BulletCollision/BroadphaseCollision/btQuantizedBvh.h>
 #include <BulletCollision/CollisionShapes/btStridingMeshInterface.h>
 
+#include <algorithm>
+#include <array>
 #include <cstddef>
 #include <cstdint>
 
 namespace alpglow::bullet {
 
-class MeshReader {
+/// `take` gets some triangles each time, as a span that it may change. The last come with `finish`.
+template <class Take>
+class MeshReader final : public btNodeOverlapCallback {
  public:
-  explicit MeshReader(const btStridingMeshInterface& mesh) : mesh_(mesh), scale_(mesh.getScaling()) {}
-  ~MeshReader() { unlock(); }
+  MeshReader(const btStridingMeshInterface& mesh, Take& take) : mesh_(mesh), scale_(mesh.getScaling()), take_(take) {}
+  ~MeshReader() override { unlock(); }
   MeshReader(const MeshReader&) = delete;
   MeshReader& operator=(const MeshReader&) = delete;
 
-  Triangle operator()(int part, int triangle) {
+  void processNode(int part, int triangle) override {
+    if (count_ == most || part != part_) finish();
     if (part != part_) lock(part);
-    const unsigned char* const indices = indices_ + static_cast<std::ptrdiff_t>(triangle) * indexStride_;
-    return vertexType_ == PHY_FLOAT ? read<float>(indices) : read<double>(indices);
+    which_[count_++] = triangle;
+  }
+  /// First the numbers of all their corners, then the corners, so that none waits for the memory of the one before.
+  void finish() {
+    switch (indexType_) {
+      case PHY_SHORT: readNumbers<std::uint16_t>(); break;
+      case PHY_UCHAR: readNumbers<std::uint8_t>(); break;
+      default: readNumbers<std::uint32_t>();
+    }
+    vertexType_ == PHY_FLOAT ? readCorners<float>() : readCorners<double>();
+    take_(Span<Triangle>(triangles_.data(), count_));
+    count_ = 0;
   }
 
  private:
@@ -35,28 +52,37 @@ class MeshReader {
   void unlock() const {
     if (part_ != none) mesh_.unLockReadOnlyVertexBase(part_);
   }
-  std::uint32_t indexAt(const unsigned char* indices, int i) const {
-    if (indexType_ == PHY_SHORT) return reinterpret_cast<const std::uint16_t*>(indices)[i];
-    if (indexType_ == PHY_UCHAR) return indices[i];
-    return reinterpret_cast<const std::uint32_t*>(indices)[i];
+  template <class Index>
+  void readNumbers() {
+    for (std::size_t i = 0; i < count_; ++i) {
+      const auto* numbers = reinterpret_cast<const Index*>(indices_ + std::ptrdiff_t{which_[i]} * indexStride_);
+      std::copy(numbers, numbers + 3, numbers_.begin() + 3 * i);
+    }
   }
   template <class Scalar>
-  Triangle read(const unsigned char* indices) const {
-    const auto corner = [&](int i) {
-      const auto* at = reinterpret_cast<const Scalar*>(vertices_ + std::ptrdiff_t{indexAt(indices, i)} * vertexStride_);
+  void readCorners() {
+    const auto corner = [&](std::uint32_t number) {
+      const auto* at = reinterpret_cast<const Scalar*>(vertices_ + std::ptrdiff_t{number} * vertexStride_);
       const auto scaled = [&](int axis) { return static_cast<double>(static_cast<btScalar>(at[axis]) * scale_[axis]); };
       return Eigen::Vector3d(scaled(0), scaled(1), scaled(2));
     };
-    return {corner(0), corner(1), corner(2)};
+    for (std::size_t i = 0; i < count_; ++i)
+      triangles_[i] = {corner(numbers_[3 * i]), corner(numbers_[3 * i + 1]), corner(numbers_[3 * i + 2])};
   }
 
   static constexpr int none = -1;
+  static constexpr std::size_t most = 32;
   const btStridingMeshInterface& mesh_;
   const btVector3 scale_;
+  Take& take_;
   int part_ = none;
   const unsigned char *vertices_ = nullptr, *indices_ = nullptr;
   int vertexStride_ = 0, indexStride_ = 0;
   PHY_ScalarType vertexType_ = PHY_DOUBLE, indexType_ = PHY_INTEGER;
+  std::size_t count_ = 0;
+  std::array<int, most> which_;
+  std::array<std::uint32_t, 3 * most> numbers_;
+  std::array<Triangle, most> triangles_;
 };
 
 }  // namespace alpglow::bullet

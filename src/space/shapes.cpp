@@ -176,9 +176,10 @@ Nearest nearestTo(const Hull& hull, const Vector3d& point) {
   return active.nearest();
 }
 
-Touch sweep(const Triangle& triangle, const Vector3d& from, const Vector3d& direction, double length, double radius) {
+Touch sweep(const Triangle& triangle, const Vector3d& from, const AxesAlong& axes, double length, double radius) {
+  const Vector3d& direction = axes.direction;
   const Triangle local = seenFrom(triangle, from);
-  Touch touch{radius > 0 ? sphereTriangleContact(local, direction, length, radius)
+  Touch touch{radius > 0 ? sphereTriangleContact(local, axes, length, radius)
                          : rayTriangleContact(local, direction, length)};
   if (touch.distance >= length) return {length};
   const Vector3d end = from + touch.distance * direction;

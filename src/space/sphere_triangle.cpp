@@ -43,13 +43,8 @@ Vector3d nearestOfEdge(const Vector3d& from, const Vector3d& to) {
 /// which edges those are is open each time.
 class SeenAlong {
  public:
-  SeenAlong(const Triangle& triangle, const Vector3d& ab, const Vector3d& ac, const Vector3d& direction,
-            double radius) {
-    // Tom Duff et al.: Building an Orthonormal Basis, Revisited (2017).
-    const double x = direction.x(), y = direction.y(), z = direction.z();
-    const double sign = std::copysign(1.0, z), p = -1 / (sign + z), q = x * y * p;
-    const Vector3d right(1 + sign * x * x * p, sign * q, -sign * x), up(q, sign + y * y * p, -y);
-    const auto project = [&](const Vector3d& v) { return Vector2d(right.dot(v), up.dot(v)); };
+  SeenAlong(const Triangle& triangle, const Vector3d& ab, const Vector3d& ac, const AxesAlong& axes, double radius) {
+    const auto project = [&](const Vector3d& v) { return Vector2d(axes.right.dot(v), axes.up.dot(v)); };
     const double square = radius * radius;
     const Vector2d toB = project(ab), toC = project(ac);
     at_[0] = project(triangle.a), at_[1] = project(triangle.b), at_[2] = project(triangle.c);
@@ -123,7 +118,8 @@ Vector3d closestPoint(const Triangle& triangle) {
   return nearest;
 }
 
-double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction, double length, double radius) {
+double sphereTriangleContact(const Triangle& triangle, const AxesAlong& axes, double length, double radius) {
+  const Vector3d& direction = axes.direction;
   const Vector3d ab = triangle.b - triangle.a, ac = triangle.c - triangle.a, normal = ab.cross(ac);
   const double height = -normal.dot(triangle.a), speed = normal.dot(direction), square = normal.squaredNorm();
   // How near the plane one may come without touching, with something to spare for rounding: of one that is one.
@@ -138,7 +134,7 @@ double sphereTriangleContact(const Triangle& triangle, const Vector3d& direction
     if (nearest.squaredNorm() <= (radius + contactBand) * (radius + contactBand))
       return nearest.dot(direction) > 0 ? 0.0 : length;
   }
-  const SeenAlong seen(triangle, ab, ac, direction, reach);
+  const SeenAlong seen(triangle, ab, ac, axes, reach);
   if (!seen.any()) return length;
   const double face = faceContact(triangle, normal, square, height, speed, direction, length, radius);
   // Who touches the plane inside of the triangle first has touched no edge before.

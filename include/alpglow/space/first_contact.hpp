@@ -15,16 +15,11 @@ class FirstContact {
  public:
   /// A ray where the radius is 0. A way of at most 1e-8 m, or one that is not finite, is none and meets nothing.
   FirstContact(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius, std::uint32_t purpose)
-      : from_(from), radius_(radius), purpose_(purpose) {
-    const double length = displacement.norm();
-    contact_.distance = length;
-    moves_ = length > 1e-8 && std::isfinite(length) && from.allFinite();
-    direction_ = moves_ ? Eigen::Vector3d(displacement / length) : Eigen::Vector3d::Zero();
-  }
+      : FirstContact(from, displacement, displacement.norm(), radius, purpose) {}
 
   bool moves() const { return moves_; }
   const Eigen::Vector3d& from() const { return from_; }
-  const Eigen::Vector3d& direction() const { return direction_; }
+  const Eigen::Vector3d& direction() const { return axes_.direction; }
   /// How far it may go after what it has met so far.
   const double& distance() const { return contact_.distance; }
 
@@ -35,17 +30,28 @@ class FirstContact {
   /// What is known to stop it.
   template <class Shape>
   void meet(const Shape& shape, ObstacleId id) {
-    const Touch touch = sweep(shape, from_, direction_, contact_.distance, radius_);
+    const Touch touch = sweep(shape, from_, axes_, contact_.distance, radius_);
     if (touch.distance < contact_.distance) contact_ = {touch.distance, id, touch.normal};
   }
 
   const Contact& contact() const { return contact_; }
 
  private:
-  Eigen::Vector3d from_, direction_;
+  FirstContact(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double length, double radius,
+               std::uint32_t purpose)
+      : from_(from),
+        radius_(radius),
+        purpose_(purpose),
+        moves_(length > 1e-8 && std::isfinite(length) && from.allFinite()),
+        axes_(moves_ ? Eigen::Vector3d(displacement / length) : Eigen::Vector3d::Zero()) {
+    contact_.distance = length;
+  }
+
+  Eigen::Vector3d from_;
   double radius_;
   std::uint32_t purpose_;
   bool moves_;
+  AxesAlong axes_;
   Contact contact_;
 };
 

@@ -112,8 +112,11 @@ Nearest nearestTo(const Hull& hull, const Eigen::Vector3d& point);
 Nearest nearestTo(const Convex& convex, const Eigen::Vector3d& point);
 
 /// A sphere of this radius (metres, ≥ 0; 0 is a ray) goes `length` along `direction` (a unit vector) from here.
-Touch sweep(const Triangle& triangle, const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length,
-            double radius);
+Touch sweep(const Triangle& triangle, const Eigen::Vector3d& from, const AxesAlong& axes, double length, double radius);
+inline Touch sweep(const Triangle& triangle, const Eigen::Vector3d& from, const Eigen::Vector3d& direction,
+                   double length, double radius) {
+  return sweep(triangle, from, AxesAlong(direction), length, radius);
+}
 Touch sweep(const Capsule& capsule, const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length,
             double radius);
 Touch sweep(const Box& box, const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length,
