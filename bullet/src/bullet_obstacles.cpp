@@ -253,14 +253,14 @@ class BulletObstacles::Lister {
 
   /// By the planes of its faces, if it lists some that are exactly those of its points.
   bool hull(const btConvexHullShape& shape, const btTransform& at, const Bounds& around) {
-    constexpr int most = 64;
     constexpr double rounding = 1e-12;
     const btConvexPolyhedron* listed = shape.getConvexPolyhedron();
     const int faces = listed != nullptr ? listed->m_faces.size() : 0;
-    if (faces < 4 || faces > most || !owner_.exactHulls_->areExact(shape, *listed)) return false;
+    if (faces > ExactHulls::mostFaces || listed == nullptr || !owner_.exactHulls_->areExact(shape, *listed))
+      return false;
     const Matrix3d turn = fromBullet(at.getBasis());
     const Vector3d origin = fromBullet(at.getOrigin());
-    Plane planes[most];
+    Plane planes[ExactHulls::mostFaces];
     std::size_t count = 0;
     for (int i = 0; i < faces; ++i) {
       const btScalar* p = listed->m_faces[i].m_plane;

@@ -301,6 +301,25 @@ TEST(BulletHulls, AreListedByTheirFacesAsLongAsTheseAreExact) {
     first = point;
     EXPECT_TRUE(byFaces());
   }
+  const int most = stone.faces.m_faces.size();
+  for (int missing = 0; missing < most; ++missing) {
+    btConvexPolyhedron fewer = stone.faces;
+    fewer.m_faces.swap(missing, most - 1);
+    fewer.m_faces.pop_back();
+    shape.setPolyhedralFeatures(fewer);
+    EXPECT_FALSE(byFaces()) << "without face " << missing;
+    const btScalar* plane = stone.faces.m_faces[missing].m_plane;
+    for (int i = 0; i < fewer.m_faces.size(); ++i) {
+      btFace& face = fewer.m_faces[i];
+      if (btVector3(plane[0], plane[1], plane[2]).dot({face.m_plane[0], face.m_plane[1], face.m_plane[2]}) < -0.99)
+        fewer.m_faces.swap(i, most - 2);
+    }
+    fewer.m_faces.pop_back();
+    shape.setPolyhedralFeatures(fewer);
+    EXPECT_FALSE(byFaces()) << "without face " << missing << " and the one opposite";
+  }
+  shape.setPolyhedralFeatures(stone.faces);
+  EXPECT_TRUE(byFaces());
   world.removeCollisionObject(&object);
 }
 
