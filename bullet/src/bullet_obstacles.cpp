@@ -79,6 +79,12 @@ class EachLeaf final : public btDbvt::ICollide {
 
 Vector3d axisOf(const btTransform& at, int axis) { return fromBullet(at.getBasis().getColumn(axis)).normalized(); }
 
+/// Of a mesh that has one. Asking it does not change it, but is not declared const.
+btOptimizedBvh* treeOf(const btCollisionShape& shape) {
+  if (shape.getShapeType() != TRIANGLE_MESH_SHAPE_PROXYTYPE) return nullptr;
+  return const_cast<btBvhTriangleMeshShape&>(static_cast<const btBvhTriangleMeshShape&>(shape)).getOptimizedBvh();
+}
+
 /// Brings triangles to where their mesh is.
 class Placing {
  public:
@@ -191,12 +197,12 @@ class BulletObstacles::Lister {
     btVector3 low, high;
     btTransformAabb(low_, high_, static_cast<btScalar>(beside), at.inverse(), low, high);
     const Placing placing(at);
-    if (typeid(shape) == typeid(btBvhTriangleMeshShape)) {
+    btOptimizedBvh* const tree = treeOf(shape);
+    if (tree != nullptr && typeid(shape) == typeid(btBvhTriangleMeshShape)) {
       const auto& mesh = static_cast<const btBvhTriangleMeshShape&>(shape);
       auto add = [&](Span<Triangle> some) { found_.addEach(placing(some), thing_); };
       MeshReader<decltype(add)> each(*mesh.getMeshInterface(), add);
-      // Asking a tree is not declared const.
-      const_cast<btBvhTriangleMeshShape&>(mesh).getOptimizedBvh()->reportAabbOverlappingNodex(&each, low, high);
+      tree->reportAabbOverlappingNodex(&each, low, high);
       each.finish();
     } else {
       auto add = [&](const btVector3* c) {
@@ -204,7 +210,11 @@ class BulletObstacles::Lister {
         found_.addEach(placing(one), thing_);
       };
       EachTriangle<decltype(add)> each(add);
-      shape.processAllTriangles(&each, low, high);
+      if (tree == nullptr && shape.getShapeType() == TRIANGLE_MESH_SHAPE_PROXYTYPE) {
+        static_cast<const btTriangleMeshShape&>(shape).btTriangleMeshShape::processAllTriangles(&each, low, high);
+      } else {
+        shape.processAllTriangles(&each, low, high);
+      }
     }
   }
 
@@ -337,7 +347,8 @@ Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement
   auto object = [&](const btCollisionObject& o) {
     const Vector3d to = from + first.distance() * first.direction();
     const btCollisionShape& shape = *o.getCollisionShape();
-    if (shape.getShapeType() != TRIANGLE_MESH_SHAPE_PROXYTYPE) {
+    btOptimizedBvh* const tree = treeOf(shape);
+    if (tree == nullptr) {
       Lister(*this, Bounds::around(from).with(to).grown(beside), found).object(o);
     } else if (counts(o)) {
       const auto& mesh = static_cast<const btBvhTriangleMeshShape&>(shape);
@@ -345,9 +356,7 @@ Contact BulletObstacles::cast(const Vector3d& from, const Vector3d& displacement
       const Placing placing(at);
       auto meet = [&, thing = thingOf(o)](Span<Triangle> some) { found.addEach(placing(some), thing); };
       MeshReader<decltype(meet)> each(*mesh.getMeshInterface(), meet);
-      // Ray tests of trees do not change them; they are not declared const.
-      const_cast<btBvhTriangleMeshShape&>(mesh).getOptimizedBvh()->reportRayOverlappingNodex(
-          &each, toLocal * toBullet(from), toLocal * toBullet(to));
+      tree->reportRayOverlappingNodex(&each, toLocal * toBullet(from), toLocal * toBullet(to));
       each.finish();
     }
   };

@@ -192,7 +192,7 @@ void meshOfParts(Random& random, Made& made) {
   parts.add<std::uint16_t>(third[1], PHY_SHORT, PHY_DOUBLE, parts.doubles[0]);
   parts.add<std::uint8_t>(third[2], PHY_UCHAR, PHY_FLOAT, parts.floats[1]);
   parts.mesh.setScaling(toBullet(scale));
-  make<btBvhTriangleMeshShape>(made, &parts.mesh, random.chance(0.5));
+  make<btBvhTriangleMeshShape>(made, &parts.mesh, random.chance(0.5), random.chance(0.8));
   made.distance = [force](const Vector3d& p) { return static_cast<testing::Real>(force.distance(p)); };
   made.convex = false;
 }
