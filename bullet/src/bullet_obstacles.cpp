@@ -265,14 +265,12 @@ class BulletObstacles::Lister {
   bool hull(const btConvexHullShape& shape, const btTransform& at, const Bounds& around) {
     constexpr double rounding = 1e-12;
     const btConvexPolyhedron* listed = shape.getConvexPolyhedron();
-    const int faces = listed != nullptr ? listed->m_faces.size() : 0;
-    if (faces > ExactHulls::mostFaces || listed == nullptr || !owner_.exactHulls_->areExact(shape, *listed))
-      return false;
+    if (listed == nullptr || !owner_.exactHulls_->areExact(shape, *listed)) return false;
     const Matrix3d turn = fromBullet(at.getBasis());
     const Vector3d origin = fromBullet(at.getOrigin());
     Plane planes[ExactHulls::mostFaces];
     std::size_t count = 0;
-    for (int i = 0; i < faces; ++i) {
+    for (int i = 0; i < listed->m_faces.size(); ++i) {
       const btScalar* p = listed->m_faces[i].m_plane;
       const Vector3d outward = turn * fromBullet(btVector3(p[0], p[1], p[2]));
       const auto same = [&](const Plane& other) {

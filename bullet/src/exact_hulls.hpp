@@ -21,6 +21,7 @@ class ExactHulls {
   static constexpr int mostFaces = 64;  // that are looked at
 
   bool areExact(const btConvexHullShape& hull, const btConvexPolyhedron& faces) const {
+    if (faces.m_faces.size() < 4 || faces.m_faces.size() > mostFaces) return false;
     const std::uint64_t digest = digestOf(hull, faces);
     std::array<std::atomic<std::uint64_t>, 4>& places = known_[digest / 4 % known_.size()];
     for (const std::atomic<std::uint64_t>& place : places) {
@@ -84,12 +85,10 @@ class ExactHulls {
   };
 
   static bool find(const btConvexHullShape& hull, const btConvexPolyhedron& faces) {
-    const int count = faces.m_faces.size();
-    if (count < 4 || count > mostFaces) return false;
     std::array<Side, mostFaces> sides;
     auto last = sides.begin();
     Corners points;
-    for (int i = 0; i < count; ++i) {
+    for (int i = 0; i < faces.m_faces.size(); ++i) {
       const btScalar* plane = faces.m_faces[i].m_plane;
       const Side side{{plane[0], plane[1], plane[2]}, plane[3]};
       if (!touches(hull, side, points)) return false;
@@ -116,7 +115,7 @@ class ExactHulls {
     for (int i = 0; i < hull.getNumPoints(); ++i) {
       const btVector3 point = hull.getUnscaledPoints()[i] * scale;
       const double height = side.height(point);
-      if (height > inPlane) return false;
+      if (!(height <= inPlane)) return false;  // nor is it none
       if (height < -inPlane) continue;
       ++count;
       if (!touching.any([&point](const btVector3& known) { return known == point; })) touching.add(point);
