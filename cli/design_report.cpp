@@ -316,8 +316,8 @@ std::string clearSpaceText(const CameraDesign& design) {
   text += p.foresight > 0
               ? fmt::format(
                     "  pull-in               starts {:.2f} s before a wall that will take {:.1f} m ({:.1f} m/s); a "
-                    "surprise glides in at up to {:.3g} m/s\n",
-                    early, distance, distance / std::max(early, 1e-9), p.fastest)
+                    "surprise glides in at up to {:.3g} m/s, {:.3g} in flicks\n",
+                    early, distance, distance / std::max(early, 1e-9), p.fastest, p.fastestInFlicks)
               : "  pull-in               at once, without foresight\n";
   const LookPastSettings& l = design.large;
   text += fmt::format(

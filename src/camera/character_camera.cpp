@@ -28,7 +28,7 @@ static_assert(sizeof(CharacterCamera) <= 6144);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 24 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 25 | std::uint64_t{mostFramings} << 32;
 
 bool legalTarget(const Target& target) {
   return legalPosition(target.position) && legalPosition(target.velocity) && target.radius >= 0 &&

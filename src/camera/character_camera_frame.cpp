@@ -5,6 +5,7 @@
 #include "alpglow/framing/lens.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <utility>
 
@@ -22,6 +23,17 @@ constexpr double fastestForeseen = 100;  // m/s: who is faster is foreseen no fa
 double angleBetween(const LookAngles& a, const LookAngles& b) {
   const Vector3d u = rotationOf(a.yaw, a.pitch).col(2), v = rotationOf(b.yaw, b.pitch).col(2);
   return std::atan2(u.cross(v).norm(), u.dot(v));
+}
+
+/// What a change of framing will have made of what is asked for, if it goes on, at even times.
+void askAhead(const PullInRequest& now, PoseCourse course, double every, Span<AskedAhead> asked) {
+  const FramingPose from = course.pose();
+  for (AskedAhead& each : asked) {
+    course.advance(every);
+    const FramingPose to = course.pose();
+    each.shoulder = now.shoulder + now.scale * (to.shoulder - from.shoulder);
+    each.distance = std::min(now.distance + now.scale * (to.distance - from.distance), longestDistance);
+  }
 }
 
 }  // namespace
@@ -118,7 +130,9 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
           followed.yawRate() * time.pace(),
           (subject.head - subject.feet).dot(up),
           carried,
-          time.pace()};
+          time.pace(),
+          {},
+          0};
 }
 
 /// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept
@@ -149,9 +163,15 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   parts_.aim.look(obstacles);
   keepAim();
   const PullInRequest first = request(framing.pose, subject, framing.pitch, eyeMotion);
-  const PullInMotion moves = motion(subject, time);
-  obstacles.gather(reach(first, moves, subject, time.player));
+  PullInMotion moves = motion(subject, time);
   const PullInSettings settings = pullInSettings();
+  std::array<AskedAhead, 8> asked;
+  if (parts_.framing.blending() && settings.foresight > 0) {
+    moves.asked = asked;
+    moves.askedEvery = settings.foresight / static_cast<double>(asked.size());
+    askAhead(first, parts_.framing.course(*design_), moves.askedEvery, asked);
+  }
+  obstacles.gather(reach(first, moves, subject, time.player));
   const KnownRoom known = parts_.placement.foresee(first, moves, obstacles, time.player, settings);
   const Placement limits = parts_.placement;
   const auto placed = [&] {

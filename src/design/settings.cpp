@@ -55,6 +55,8 @@ const Setting<U> pullInSettings[] = {
                          "coming in as fast as this is calm: it starts so early that it need not be faster"),
     number<U, &U::fastest>("fastest_mps", "m/s", 0.1, 1000, 1,
                            "fastest that it comes in before what is foreseen; the rest is left to the last moment"),
+    number<U, &U::fastestInFlicks>("fastest_in_flicks_mps", "m/s", 0.1, 1000, 1,
+                                   "the same while the look turns fast, which moves the whole picture"),
     number<U, &U::foresight>("foresight_s", "s", 0, 2, 1,
                              "how far ahead the motion of subject and look is followed; 0 = nothing is foreseen"),
     number<U, &U::delay>(

@@ -12,7 +12,7 @@ namespace {
 
 constexpr double rateHalfLife = 0.015, accelerationHalfLife = 0.020;  // seconds
 constexpr double dyingAway = 0.3, speedingUp = 0.15;                  // seconds
-constexpr double halfAsLong = 4.5;                                    // rad/s at which it dies away twice as soon
+constexpr double halfAsLong = 2.5;                                    // rad/s at which it dies away twice as soon
 constexpr double resting = 0.01;                                      // rad/s
 
 }  // namespace
@@ -30,8 +30,7 @@ void OrbitMotion::step(double yawTurned, double pitchTurned, double seconds) {
 }
 
 LookAngles OrbitMotion::turnIn(double seconds) const {
-  const double square = yawRate_ * yawRate_ + pitchRate_ * pitchRate_;
-  const double dies = dyingAway / (1 + square / (halfAsLong * halfAsLong));
+  const double fast = rate() / halfAsLong, dies = dyingAway / (1 + fast * fast);
   const double going = dies * -std::expm1(-seconds / dies);
   LookAngles turn{yawRate_ * going, pitchRate_ * going};
   const double m = std::min(seconds, speedingUp), grows = m * (m / 2 + (seconds - m));
@@ -40,6 +39,8 @@ LookAngles OrbitMotion::turnIn(double seconds) const {
   return turn;
 }
 
-bool OrbitMotion::turns() const { return yawRate_ * yawRate_ + pitchRate_ * pitchRate_ >= resting * resting; }
+bool OrbitMotion::turns() const { return rate() >= resting; }
+
+double OrbitMotion::rate() const { return std::sqrt(yawRate_ * yawRate_ + pitchRate_ * pitchRate_); }
 
 }  // namespace alpglow

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <utility>
 
 namespace alpglow {
@@ -21,26 +22,37 @@ constexpr std::size_t imminent = 2;  // of them: looked at in the frames between
 constexpr int halvings = 4;
 constexpr double suddenLoss = 0.5;
 constexpr double judgedAheads[Concession::moments] = {0, 0.27, 0.55};
-constexpr double closestForeseen = 0.6, closestSoon = 0.2;    // metres: what is foreseen pulls in no closer; nor what
-constexpr double soon = 0.15;                                 // is imminent, which is certain: seconds
-constexpr double leastShoulder = 0.01;                        // metres that are worth giving up
-constexpr double staysPut = 0.15;                             // metres that what else is given up must be better by
-constexpr double stoopPrice = 3.5, stoopSpeed = degrees(30);  // metres a radian; a second
-constexpr double axisRate = 4;                                // per second, between the line and the axis
-constexpr double hardlyBent = 0.15;                           // radians that a turn may be for a straight line
-constexpr double ampleAheads[] = {1, 0.43};                   // shares of the foresight
-constexpr double spare = 0.3;                                 // metres between what is ample room and things
+constexpr double closestForeseen = 0.6, closestSoon = 0.2;  // metres: what is foreseen pulls in no closer; nor what
+constexpr double soonest = 0.22;                            // seconds for which one keeps farther away
+constexpr double closestBeside = 1.245;                     // metres: nor closer for walls that are beside anyway
+constexpr double hardlyLess = 0.01;                         // metres
+constexpr double calmLook = degrees(175), flick = degrees(205);  // a second
+constexpr double soon = 0.15;                                    // is imminent, which is certain: seconds
+constexpr double leastShoulder = 0.01;                           // metres that are worth giving up
+constexpr double staysPut = 0.15;                                // metres that what else is given up must be better by
+constexpr double stoopPrice = 3.5, stoopSpeed = degrees(30);     // metres a radian; a second
+constexpr double axisRate = 4;                                   // per second, between the line and the axis
+constexpr double hardlyBent = 0.15;                              // radians that a turn may be for a straight line
+constexpr double ampleAheads[] = {1, 0.43};                      // shares of the foresight
+constexpr double spare = 0.312;                                  // metres between what is ample room and things
 
 /// What is foreseen pulls in no closer, and so where one is as close there is nothing to foresee.
 bool foresees(const PullInRequest& request, const PullInSettings& settings, double seconds) {
   return seconds > 0 && settings.foresight > 0 && request.distance > closestForeseen * request.scale;
 }
 
+/// While the look turns fast the whole picture moves, and one may come in faster.
+PullInSettings hurriedAt(double lookRate, PullInSettings settings) {
+  const double share = std::clamp((lookRate - calmLook) / (flick - calmLook), 0.0, 1.0);
+  settings.fastest += share * (settings.fastestInFlicks - settings.fastest);
+  return settings;
+}
+
 }  // namespace
 
 /// Radius of the widest sphere that is asked for, with room to spare or without.
 double PullIn::sphere(const PullInRequest& request, bool ample, const PullInSettings& settings) {
-  return request.radius + (settings.margin + (ample ? spare : grazing)) * request.scale;
+  return request.radius + (settings.margin + (ample ? spare : grazingSoon)) * request.scale;
 }
 
 /// How far around the head it matters what is there: for that sphere, and for a walker.
@@ -106,13 +118,14 @@ LineMotion PullIn::changed(const PullInRequest& request, const PullInMotion& mot
 
 Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, double seconds,
                      const PullInSettings& settings) const {
-  const Scene::Course course{walked(motion, seconds), turning(turnedSince(request, motion, seconds), seconds),
-                             changed(request, motion, seconds), settings.foresight};
+  const Scene::Course course{walked(motion, seconds),           turning(turnedSince(request, motion, seconds), seconds),
+                             changed(request, motion, seconds), settings.foresight,
+                             Scene::future(request, motion),    wall_};
   const double stoop = std::max(settings.stoop, stoop_.given());
   const Scene::Places places(request);
   Bounds bounds;
   const auto withStoop = [&](double ahead, const LookAngles& turn, double stooped) {
-    const Scene::Place place = places.at(course.wayIn(ahead), turn, stooped, course.change.changeIn(ahead));
+    const Scene::Place place = places.at(course.wayIn(ahead), turn, stooped, course.changeIn(ahead));
     const Vector3d beside = Scene::pivot(place, request.shoulder),
                    back = (request.distance + place.farther) * place.back;
     bounds = bounds.with(place.head).with(place.anchor).with(beside).with(place.anchor + back).with(beside + back);
@@ -126,7 +139,7 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
   double around = skin + arm * stoop * stoop / 8;
   Bounds walk;
   if (foresees(request, settings, seconds)) {
-    const bool changes = course.change.moves(request.scale);
+    const bool changes = course.changes(request.scale);
     const auto between = [](const LookAngles& a, const LookAngles& b) {
       return std::abs(b.yaw - a.yaw) + std::abs(b.pitch - a.pitch);
     };
@@ -147,7 +160,9 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
         turnsTo(settings.foresight, last);
       }
       around += arm * widest * widest / 8;  // an arc is not farther than that from its chord
-      walk = Bounds::around(request.head).with(request.head + course.way).grown(widestWalker * request.scale);
+      const Vector3d hits = request.head + wall_.upTo * course.way, slide = wall_.slide.vector();
+      walk = Bounds::around(request.head).with(request.head + course.way).with(hits + slide);
+      walk = walk.grown(widestWalker * request.scale);
     } else {  // it hardly moves
       around += course.length + turns * arm;
     }
@@ -185,7 +200,9 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
     return scene.known();
   }
   const bool looksAhead = foresees(request, settings, seconds);
-  if (looksAhead) scene.setCourse({walk_, motion_, change_, settings.foresight}, motion);
+  if (looksAhead)
+    scene.setCourse({walk_, motion_, change_, settings.foresight, Scene::future(request, motion), {}}, motion);
+  wall_ = scene.wall();
 
   const double moments = std::clamp(std::round(seconds / lookEvery), 1.0, double{Concession::moments});
   const int judged = looks ? static_cast<int>(moments) : 0;
@@ -211,7 +228,7 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
   double ample = 0;
   if (line_.awaitsAmple(seconds, settings) && line_.hasRoom(room.length, room.clear, rooms, settings, request.scale))
     ample = anything ? ampleRoom(scene, looksAhead && moves, length, now, settings) : noLimit;
-  line_.advance(room.length, {room.clear, ample}, rooms, seconds, settings, request.scale);
+  line_.advance(room.length, {room.clear, ample}, rooms, seconds, hurriedAt(motion_.rate(), settings), request.scale);
   if (!line_.goingIn()) return scene.known();
   double most = 0;
   for (std::size_t i = 0; i < ahead_.count; ++i) {
@@ -240,35 +257,53 @@ double PullIn::ampleRoom(const Scene& scene, bool ahead, double least, double mo
 
 /// The rooms ahead, where they are less than `enough`, which there is now: more does not matter. Between two looks it
 /// may come at any time; but when it is that much is lost at once is found more exactly, as the speed depends on it.
+/// Where the widest sphere would graze something already, as in a corridor, what only it meets pulls in no closer.
 PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings,
                                 std::size_t looks) const {
   static_assert(std::size(aheads) <= mostAhead);
   const PullInRequest& asked = scene.asked;
-  const auto lineIn = [&](double time, double upTo) {
+  const auto lineIn = [&](double time, double upTo, double wider) {
     const double givenUp = shoulder_.in(std::abs(asked.shoulder), settings.shoulderSpeed * asked.scale, time);
     const double shoulder = std::copysign(std::max(std::abs(asked.shoulder) - givenUp, 0.0), asked.shoulder);
     const Scene::Place place = scene.in(time, stoop_.in(settings.stoop, stoopSpeed, time));
-    return scene.lineTo(place, shoulder, grazing * asked.scale, upTo);
+    return scene.lineTo(place, shoulder, wider * asked.scale, upTo);
   };
-  const auto noCloser = [&](Scene::Room seen, double time) {
+  const auto widerIn = [](double time) { return time <= soonest ? grazingSoon : grazing; };
+  std::optional<bool> beside;  // once that matters
+  const auto isBeside = [&] {
+    const double shoulder = shoulderLeft(asked.shoulder), wider = grazingSoon * asked.scale;
+    if (!beside)
+      beside = scene.room(scene.lineTo(scene.now(stoop_.given()), shoulder, wider, enough)).clear <
+               enough - hardlyLess * asked.scale;
+    return *beside;
+  };
+  const auto roomIn = [&](double time, double upTo, Scene::Room seen) {
+    if (seen.obstacle == noObstacle) return seen;
     const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(time / soon, 1.0);
-    if (seen.obstacle != noObstacle) seen.clear = std::max(seen.clear, closest * asked.scale);
+    if (seen.clear < closestBeside * asked.scale && isBeside()) {
+      const double slim = scene.room(lineIn(time, upTo, grazingBeside)).clear;
+      seen.clear = std::max(seen.clear, std::min(slim, closestBeside * asked.scale));
+    }
+    seen.clear = std::max(seen.clear, closest * asked.scale);
     return seen;
   };
   std::array<Scene::Line, mostAhead> lines;
   std::array<Scene::Room, mostAhead> rooms;
-  for (std::size_t i = 0; i < looks; ++i) lines[i] = lineIn(aheads[i] * settings.foresight, enough);
+  for (std::size_t i = 0; i < looks; ++i) {
+    const double time = aheads[i] * settings.foresight;
+    lines[i] = lineIn(time, enough, widerIn(time));
+  }
   scene.rooms({lines.data(), looks}, rooms.data());
   Ahead ahead;
   double before = 0, last = enough;
   bool sought = false;
   while (ahead.count < looks) {
     const double time = aheads[ahead.count] * settings.foresight, sudden = last - suddenLoss * asked.scale;
-    Scene::Room next = noCloser(rooms[ahead.count], time);
+    Scene::Room next = roomIn(time, enough, rooms[ahead.count]);
     double from = before, to = time;
     for (int i = 0; i < halvings && !sought && next.clear < sudden; ++i) {
       const double middle = (from + to) / 2;
-      const Scene::Room between = noCloser(scene.room(lineIn(middle, sudden)), middle);
+      const Scene::Room between = roomIn(middle, sudden, scene.room(lineIn(middle, sudden, widerIn(middle))));
       if (between.clear >= sudden) {
         from = middle;
       } else {

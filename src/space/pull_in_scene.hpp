@@ -23,9 +23,12 @@ inline ClearFraction fractionOf(const Contact& contact, double length) {
 constexpr double unseen = 1e-3;  // metres from where it would be
 
 constexpr double smallestNear = 1e-3;
-constexpr double grazing = 0.02;       // metres that what is foreseen is wider by
+constexpr double grazing = 0.036;  // metres that what is foreseen is wider by; and where that is soon
+constexpr double grazingSoon = 0.062, grazingBeside = 0.02;
 constexpr double standing = 0.05;      // m/s
 constexpr double widestWalker = 0.25;  // metres, of whom walls ahead stop
+constexpr double narrower = 0.95;      // share of that who walks along a wall
+constexpr double steepest = 0.5;       // of how level the normal of something is along which one walks
 constexpr double noLimit = std::numeric_limits<double>::infinity();
 
 /// What is asked for, and what the head's own room makes of it; here, now and a little ahead.
@@ -37,18 +40,50 @@ class PullIn::Scene {
     double stooped = 0;             // radians that it orbits lower than is asked for
     double seconds = 0;             // ahead
   };
+  /// What will be asked for, where that is known.
+  struct Future {
+    Span<const AskedAhead> asked;
+    double every = 0;  // seconds
+    AskedAhead now;
+    bool known() const { return !asked.empty() && every > 0; }
+    AskedAhead in(double seconds) const {
+      const double at = std::min(seconds / every, static_cast<double>(asked.size()));
+      const auto after = std::min(static_cast<std::size_t>(at), asked.size() - 1);
+      const AskedAhead from = after == 0 ? now : asked[after - 1], to = asked[after];
+      const double share = at - static_cast<double>(after);
+      return {from.shoulder + share * (to.shoulder - from.shoulder),
+              from.distance + share * (to.distance - from.distance)};
+    }
+  };
+  static Future future(const PullInRequest& request, const PullInMotion& motion) {
+    return {motion.asked, motion.askedEvery, {request.shoulder, request.distance}};
+  }
   /// How everything goes on.
   struct Course {
     WalkMotion walk;
     OrbitMotion turn;
     LineMotion change;
     double foresight = 0;  // seconds
+    Future future;
+    Wall wall;
     Eigen::Vector3d way = walk.wayIn(foresight);
     double length = way.norm();
-    /// Straight to where it will be at last, as a sweep can ask for it.
-    Eigen::Vector3d wayIn(double seconds, double most = noLimit) const {
-      return length > 0 ? Eigen::Vector3d(way * (std::min(walk.wayIn(seconds).norm(), most) / length)) : way;
+    /// Straight to where it will be at last, as a sweep can ask for it, or to a wall and along that.
+    Eigen::Vector3d wayIn(double seconds) const {
+      if (!(length > 0)) return way;
+      const double share = walk.wayIn(seconds).norm() / length;
+      if (share <= wall.upTo || wall.upTo >= 1) return std::min(share, wall.upTo) * way;
+      return wall.upTo * way + std::min((share - wall.upTo) / (1 - wall.upTo), 1.0) * wall.slide.vector();
     }
+    LineMotion::Line changeIn(double seconds) const {
+      LineMotion::Line line = change.changeIn(seconds);
+      if (!future.known()) return line;
+      const AskedAhead then = future.in(seconds);
+      line.shoulder = then.shoulder - future.now.shoulder;
+      line.distance = then.distance - future.now.distance;
+      return line;
+    }
+    bool changes(double scale) const { return future.known() || change.moves(scale); }
   };
   /// Where one is and will be, in axes that are made once.
   class Places {
@@ -89,7 +124,7 @@ class PullIn::Scene {
         const KnownRoom& known = {})
       : asked(request), known_(known), world_(world), places_(request) {
     const double margin = settings.margin * request.scale;
-    const double range = std::max(request.radius + margin + skin + grazing * request.scale, aside);
+    const double range = std::max(request.radius + margin + skin + grazingSoon * request.scale, aside);
     const bool isKnown = known.range >= range && known.head == request.head;
     clearance_ = isKnown ? std::min(known.clearance, range) : world.clearance(request.head, range);
     if (!isKnown) known_.head = request.head, known_.range = range, known_.clearance = clearance_, known_.radius = -1;
@@ -105,18 +140,16 @@ class PullIn::Scene {
     carried_ = told.carried;
     thingsMove_ = world_.moves(carried_);
     course_ = course;
-    walksUpTo_ = course.length;
-    moves_ = walksUpTo_ >= standing * course.foresight * asked.scale;
-    if (!moves_) return;
-    const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));
-    walksUpTo_ *= clearFraction(world_, asked.head, asked.head + course.way, wide).fraction;
+    course_.wall = Wall();
+    moves_ = course.length >= standing * course.foresight * asked.scale;
+    if (moves_) course_.wall = wallAhead(course.way, course.length);
   }
-  bool moves() const { return thingsMove_ || moves_ || course_.turn.turns() || course_.change.moves(asked.scale); }
+  const Wall& wall() const { return course_.wall; }
+  bool moves() const { return thingsMove_ || moves_ || course_.turn.turns() || course_.changes(asked.scale); }
 
   Place now(double stoop) const { return stoop == 0 ? now_ : places_.at(Eigen::Vector3d::Zero(), {}, stoop); }
   Place in(double seconds, double stoop) const {
-    Place place = places_.at(course_.wayIn(seconds, walksUpTo_), course_.turn.turnIn(seconds), stoop,
-                             course_.change.changeIn(seconds));
+    Place place = places_.at(course_.wayIn(seconds), course_.turn.turnIn(seconds), stoop, course_.changeIn(seconds));
     place.seconds = seconds;
     return place;
   }
@@ -192,6 +225,21 @@ class PullIn::Scene {
   bool headBlocked = false;
 
  private:
+  /// Who walks into a wall goes on along it.
+  Wall wallAhead(const Eigen::Vector3d& way, double length) const {
+    const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));
+    const Contact contact = world_.sweep(asked.head, way, wide);
+    Wall wall{fractionOf(contact, length).fraction, {}};
+    if (wall.upTo == 1) return wall;
+    const Eigen::Vector3d up = asked.level * Eigen::Vector3d::UnitY();
+    const Eigen::Vector3d level = contact.normal - contact.normal.dot(up) * up;
+    if (!(level.norm() >= steepest && level.norm() <= 1 + 1e-3)) return wall;  // no wall, or none that a host may tell
+    const Eigen::Vector3d normal = level.normalized(), from = asked.head + wall.upTo * way;
+    Eigen::Vector3d slide = (1 - wall.upTo) * way;
+    slide -= std::min(normal.dot(slide), 0.0) * normal;
+    wall.slide = clearFraction(world_, from, from + slide, narrower * wide).fraction * slide;
+    return wall;
+  }
   static Room roomOf(const Line& line, const ClearFraction& clear) {
     return {line.length, clearOf(clear, line.asks), clear.obstacle};
   }
@@ -209,7 +257,6 @@ class PullIn::Scene {
   const Place now_ = places_.at(Eigen::Vector3d::Zero(), {}, 0);
   double clearance_ = 0, radius_ = 0;
   Course course_;
-  double walksUpTo_ = 0;  // metres, before a wall
   bool moves_ = false, thingsMove_ = false;
   double pace_ = 1;
   RigidMotion carried_;

@@ -12,14 +12,14 @@ namespace {
 
 constexpr double longestPiece = 0.004;  // seconds; rooms ahead are those of the frame
 constexpr int mostPieces = 64;
-constexpr double shortestNotice = 0.008;                // seconds
-constexpr double hurry = 1000, relaxing = 1000;         // m/s²
-constexpr double keptAhead = 0.4;                       // seconds that what is gained has to be kept
-constexpr double noticeable = 1e-3, pumping = 0.1;      // metres: gone in; gone out before
-constexpr double backOffHalfLife = 1.5;                 // seconds
-constexpr double ampleDelay = 0.5, ampleBackOff = 0.2;  // shares that will do where there is ample room
-constexpr double hair = 0.01;                           // of the whole
-constexpr double arrived = 1e-6;                        // metres
+constexpr double shortestNotice = 0.008;                    // seconds
+constexpr double hurry = 1000, relaxing = 1000;             // m/s²
+constexpr double keptAhead = 0.25;                          // seconds that what is gained has to be kept
+constexpr double noticeable = 1e-3, pumping = 0.1;          // metres: gone in; gone out before
+constexpr double backOffHalfLife = 1.5;                     // seconds
+constexpr double ampleDelay = 0.465, ampleBackOff = 0.316;  // shares that will do where there is ample room
+constexpr double hair = 0.01;                               // of the whole
+constexpr double arrived = 1e-6;                            // metres
 
 }  // namespace
 

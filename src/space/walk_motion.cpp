@@ -11,9 +11,9 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double accelerationHalfLife = 0.015, goesOn = 0.1;  // seconds
-constexpr double strongest = 100;                             // m/s²: what is more was a collision
-constexpr double climbHalfLife = 0.1;                         // seconds
+constexpr double accelerationHalfLife = 0.015, goesOn = 0.103;  // seconds
+constexpr double strongest = 100;                               // m/s²: what is more was a collision
+constexpr double climbHalfLife = 0.2;                           // seconds
 
 }  // namespace
 

@@ -99,6 +99,30 @@ TEST(Foresight, AWalkerIsTakenToStopBeforeAWallByItsOwnWidth) {
   EXPECT_NE(foreseenOnTheWay(walls, 3), noObstacle) << "and this is in the way from there";
 }
 
+TEST(Foresight, WhoWalksIntoAWallGoesAlongIt) {
+  Walls walls;
+  walls.walls.push_back({-Vector3d::UnitX(), -0.75});
+  walls.poles.push_back({0.85, 1.2, 0.05});
+  EXPECT_EQ(foreseenOnTheWay(walls, 3), noObstacle) << "it gets no farther than 0.5 m";
+  walls.walls[0] = {Vector3d(-1, 0, 1).normalized(), -0.6};
+  EXPECT_NE(foreseenOnTheWay(walls, 3), noObstacle) << "and from there to the right and back";
+}
+
+TEST(Foresight, AChangeOfFramingIsKnownBeforeItBegins) {
+  Walls walls;
+  walls.poles.push_back({0.3, 0.9, 0.05});
+  const AskedAhead asked[] = {{0.1, 3}, {0.4, 3}, {0.7, 3}};
+  for (const bool known : {false, true}) {
+    PullIn space;
+    PullInMotion motion;
+    motion.askedEvery = 0.1;
+    if (known) motion.asked = asked;
+    space.step(behind(3, 0.1), motion, walls, 1 / 60.0, {});
+    const PullInPose pose = space.step(behind(3, 0.1), motion, walls, 1 / 60.0, {});
+    EXPECT_EQ(pose.foreseen != noObstacle, known);
+  }
+}
+
 /// Walks sideways at 2 m/s toward where a wall comes between head and camera. Returns how fast it comes in, m/s.
 std::vector<double> speedsIn(const PullInSettings& settings, double frame, double& kept) {
   class Door final : public Obstacles {
@@ -156,6 +180,43 @@ TEST(Foresight, GlidesNoFasterThanItsFastest) {
   settings.foresight = 2;  // time enough
   double kept = 0;
   EXPECT_NEAR(fastestOf(speedsIn(settings, 1 / 60.0, kept)), 3, 1e-9);
+}
+
+TEST(Foresight, GlidesFasterWhileTheLookTurnsFast) {
+  const auto fastestIn = [](double turned, const PullInSettings& settings) {
+    Walls post;
+    post.poles.push_back({0, 1.2, 0.02});
+    PullIn space;
+    std::vector<double> speeds{0};
+    PullInRequest request = behind(3);
+    request.orbit.yaw = -1.5;
+    for (double before = 3; request.orbit.yaw < 0.5;) {
+      request.orbit.yaw += degrees(turned) / 60;
+      const PullInPose pose = space.step(request, {}, post, 1 / 60.0, settings);
+      if (pose.obstacle == noObstacle) speeds.push_back((before - pose.distance) * 60);
+      before = pose.distance;
+    }
+    return fastestOf(speeds);
+  };
+  PullInSettings settings;
+  settings.speed = 2;
+  settings.fastest = 3;
+  settings.fastestInFlicks = 5;
+  EXPECT_NEAR(fastestIn(160, settings), 3, 1e-9);
+  EXPECT_NEAR(fastestIn(220, settings), 5, 1e-9);
+}
+
+TEST(Foresight, WallsThatAreBesideAnywayPullInOnlySoFar) {
+  Walls corridor;
+  corridor.walls.push_back({Vector3d::UnitX(), -0.22});
+  corridor.walls.push_back({-Vector3d::UnitX(), -0.22});
+  PullIn space;
+  PullInRequest request = behind(3);
+  double least = 3;
+  for (request.orbit.yaw = 0.005; request.orbit.yaw < 0.014; request.orbit.yaw += 0.02 / 60)
+    least = std::min(least, space.step(request, {}, corridor, 1 / 60.0, {}).distance);
+  EXPECT_LT(least, 2.9) << "what is foreseen is wider";
+  EXPECT_GT(least, 1.2) << "and would meet the walls after 1 m";
 }
 
 /// Stands, and swaps the shoulder within 0.4 s. Returns the fastest way in, m/s.

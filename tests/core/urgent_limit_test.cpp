@@ -51,11 +51,11 @@ TEST(UrgentLimit, GoesOutOnlyToWhatItCanKeep) {
   const PullInSettings settings;
   UrgentLimit limit;
   limit.step(3, {1}, {}, 0.01, settings);
-  const RoomAhead ahead[] = {{0.3, 1.6}, {0.5, 0.8}};
+  const RoomAhead ahead[] = {{0.2, 1.6}, {0.3, 0.8}};
   double length = 0;
   for (int i = 0; i < 300; ++i) length = limit.step(3, {UrgentLimit::unlimited}, ahead, 0.01, settings);
   EXPECT_NEAR(length, 1.6, 1e-6)
-      << "0.8 m can be reached calmly in 0.5 s from 2.8 m, but 0.3 s from now there is room for 1.6";
+      << "0.8 m can be reached calmly in 0.3 s from 2.75 m, but 0.2 s from now there is room for 1.6";
 }
 
 TEST(UrgentLimit, WhoPumpsWaitsLonger) {
@@ -118,7 +118,7 @@ TEST(UrgentLimit, GoesOutSoonerWhereThereIsAmpleRoom) {
   UrgentLimit limit;
   limit.step(3, {1}, {}, 0.01, settings);
   const double third = (0.4 + 3.2 / 3) * settings.delay;  // for a third of the whole
-  EXPECT_NEAR(stepFor(limit, third / 2), 1, 1e-9);
+  EXPECT_NEAR(stepFor(limit, 0.45 * third), 1, 1e-9);
   EXPECT_GT(limit.wait(settings), 0.2);
   EXPECT_GT(stepFor(limit, 0.05), 1.1);
   EXPECT_EQ(limit.wait(settings), 0) << "it goes out";

@@ -28,19 +28,22 @@ class Walls final : public Obstacles {
                 double radius) const noexcept override {
     Contact first{displacement.norm(), noObstacle};
     const double length = first.distance;
-    const auto touch = [&](double fraction, std::size_t id) {
+    const auto touch = [&](double fraction, std::size_t id, const Eigen::Vector3d& normal) {
       if (fraction < 1 && fraction * length < first.distance)
-        first = {std::max(fraction, 0.0) * length, static_cast<ObstacleId>(id)};
+        first = {std::max(fraction, 0.0) * length, static_cast<ObstacleId>(id), normal};
     };
     for (std::size_t i = 0; i < walls.size(); ++i) {
       const double speed = walls[i].normal.dot(displacement);
-      if (speed < 0) touch((walls[i].offset + radius - walls[i].normal.dot(from)) / speed, i);
+      if (speed < 0) touch((walls[i].offset + radius - walls[i].normal.dot(from)) / speed, i, walls[i].normal);
     }
     for (std::size_t i = 0; i < poles.size(); ++i) {
       const double x = from.x() - poles[i].x, z = from.z() - poles[i].z, reach = poles[i].radius + radius;
       const double a = displacement.x() * displacement.x() + displacement.z() * displacement.z();
       const double b = x * displacement.x() + z * displacement.z(), c = x * x + z * z - reach * reach;
-      if (a > 0 && b < 0 && b * b - a * c >= 0) touch((-b - std::sqrt(b * b - a * c)) / a, walls.size() + i);
+      if (!(a > 0 && b < 0 && b * b - a * c >= 0)) continue;
+      const double fraction = (-b - std::sqrt(b * b - a * c)) / a;
+      const Eigen::Vector3d normal(x + fraction * displacement.x(), 0, z + fraction * displacement.z());
+      touch(fraction, walls.size() + i, normal / reach);
     }
     return first;
   }

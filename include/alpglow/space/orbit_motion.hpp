@@ -18,6 +18,8 @@ class OrbitMotion {
   void step(double yawTurned, double pitchTurned, double seconds);
   LookAngles turnIn(double seconds) const;
   bool turns() const;
+  /// Radians per second.
+  double rate() const;
 
   /// Its fields, with what is legal (base/state.hpp).
   template <class Fields>

@@ -5,7 +5,7 @@
 // A sphere that encloses the near plane is swept from the head to where the camera would like to be. Along that one
 // line camera and shoulder come toward the head together, so the head keeps its place in the picture. Every prefix of a
 // clear sweep is clear: the room of the moment is a hard limit, always the last word. Before it comes foresight: the
-// same sweep from where subject and look will be in a few steps up to 0.7 s ahead, and an `UrgentLimit` that
+// same sweep from where subject and look will be in a few steps up to 0.6 s ahead, and an `UrgentLimit` that
 // comes in early enough. Where the shoulder costs much distance it is given up first; and where a design wants that,
 // the camera stoops: it orbits lower than it looks, under a beam or a low ceiling.
 //
@@ -15,6 +15,7 @@
 // While one aims the crosshair must not slide: then the camera comes in along its axis and the shoulder stays, as long
 // as the line to the head is clear.
 
+#include "alpglow/base/span.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/space/bounds.hpp"
 #include "alpglow/space/concession.hpp"
@@ -50,6 +51,11 @@ struct PullInRequest {
   bool aims = false, keepsShoulder = false;
 };
 
+/// What will be asked for at some moment ahead, metres.
+struct AskedAhead {
+  double shoulder = 0, distance = 0;
+};
+
 /// How what is asked for moves.
 struct PullInMotion {
   /// Of the subject relative to what it stands on, metres per second of the player's clock.
@@ -61,6 +67,10 @@ struct PullInMotion {
   /// Of what it stands on, by the world's clock; and how much of that a second of the player's is.
   RigidMotion carried;
   double pace = 1;
+  /// What shoulder and distance will be at even times, so many seconds apart, from the first after now on, where that
+  /// is known: as a framing changes. Where there are none they go on as they have.
+  Span<const AskedAhead> asked;
+  double askedEvery = 0;
 };
 
 /// What clear space allows.
@@ -149,6 +159,7 @@ class PullIn {
     fields.named("ahead").part(ahead_);
     fields.named("sinceLook untilLook").within(0, 1, sinceLook_, untilLook_);
     fields.named("turned.yaw turned.pitch").numbers(1e9, turned_.yaw, turned_.pitch);
+    fields.named("wall").part(wall_);
     fields.named("pulledIn oriented").flags(pulledIn_, oriented_);
   }
 
@@ -174,6 +185,19 @@ class PullIn {
         fields.named("room").number(each.room, 0, UrgentLimit::unlimited);
       }
       for (ObstacleId& each : whom) fields.named("whom").ids(each);
+    }
+  };
+
+  /// Up to where the subject will walk straight on, as a share of its way; and how far along the wall from there on,
+  /// metres of the world.
+  struct Wall {
+    double upTo = 1;
+    StoredVector3 slide;
+
+    template <class Fields>
+    void state(Fields& fields) {
+      fields.named("upTo").number(upTo, 0, 1);
+      fields.named("slide").vectors(1e12, slide);
     }
   };
 
@@ -209,6 +233,7 @@ class PullIn {
   Ahead ahead_;
   double sinceLook_ = 0, untilLook_ = lookEvery;  // seconds: that have passed, and after which the next one is due
   LookAngles turned_;                             // since then
+  Wall wall_;                                     // in the frame before
   bool pulledIn_ = false, oriented_ = false;
 };
 

@@ -5,19 +5,21 @@ namespace alpglow {
 
 struct PullInSettings {
   /// Coming in as fast as this is calm, m/s: the camera starts so early that it need not be faster.
-  double speed = 6;
+  double speed = 6.5;
   /// Fastest that it comes in because of what is foreseen, m/s; where that is not enough the last bit is a jump. A
   /// faster one would turn a small jump into a large one.
-  double fastest = 13.5;
+  double fastest = 9.8;
+  /// And while the look turns fast, which moves the whole picture: from 205°/s on, and in between from 175°/s on.
+  double fastestInFlicks = 13.3;
   /// How far ahead the motion of subject and look is followed, seconds; 0 = nothing is foreseen.
-  double foresight = 0.7;
+  double foresight = 0.58;
   /// Quiet time after the last shortening before the camera goes out again, seconds: half of it where it has come in
   /// all the way, up to three and a half times as much the farther out it is; then by this half-life, at this speed at
   /// most, m/s.
-  double delay = 0.3, halfLife = 0.08, outSpeed = 8;
+  double delay = 0.3, halfLife = 0.054, outSpeed = 8;
   /// Whoever had to come in again soon waits this much longer, each time, up to the most; seconds. Where there is ample
-  /// room, half the quiet time and a fifth of that will do.
-  double backOff = 1.5, longestBackOff = 1.5;
+  /// room, less than half of the quiet time and a third of this will do.
+  double backOff = 1.05, longestBackOff = 1.5;
   /// Shoulder is given up where that keeps more distance than this much for each metre of it, and moves at this speed
   /// at most, m/s; 0 = the shoulder is never given up.
   double shoulderPrice = 1.5, shoulderSpeed = 1.5;
