@@ -244,7 +244,7 @@ Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement,
   FirstContact first(from, displacement, radius, purpose);
   if (!first.moves()) return first.contact();
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
-  const bool none = purpose == Purpose::large && (list_.stops & Purpose::large) == 0 && !list_.cutShort;
+  const bool none = (list_.stops & purpose) == 0 && !list_.cutShort;
   if (answers(way)) return none ? first.contact() : this->first(first, radius, purpose);
   return purpose == Purpose::large ? world_.sweepLarge(from, displacement, radius)
                                    : world_.sweep(from, displacement, radius);

@@ -25,14 +25,15 @@ constexpr double judgedAheads[Concession::moments] = {0, 0.27, 0.55};
 constexpr double closestForeseen = 0.6, closestSoon = 0.2;  // metres: what is foreseen pulls in no closer; nor what
 constexpr double soonest = 0.22;                            // seconds for which one keeps farther away
 constexpr double closestBeside = 1.245;                     // metres: nor closer for walls that are beside anyway
-constexpr double hardlyLess = 0.01;                         // metres
+constexpr double hardlyLess = 0.01;                         // metres of the line that they must take for that
 constexpr double calmLook = degrees(175), flick = degrees(205);  // a second
 constexpr double soon = 0.15;                                    // is imminent, which is certain: seconds
 constexpr double leastShoulder = 0.01;                           // metres that are worth giving up
 constexpr double staysPut = 0.15;                                // metres that what else is given up must be better by
 constexpr double stoopPrice = 3.5, stoopSpeed = degrees(30);     // metres a radian; a second
 constexpr double axisRate = 4;                                   // per second, between the line and the axis
-constexpr double hardlyBent = 0.15;                              // radians that a turn may be for a straight line
+constexpr double hardlyBent = 0.25;                              // radians that a turn may be for a straight line
+constexpr int mostSteps = 6;                                     // of more
 constexpr double ampleAheads[] = {1, 0.43};                      // shares of the foresight
 constexpr double spare = 0.312;                                  // metres between what is ample room and things
 
@@ -153,12 +154,14 @@ Bounds PullIn::reach(const PullInRequest& request, const PullInMotion& motion, d
         from = turn;
         with(ahead, turn);
       };
-      if (turns > hardlyBent || changes) {
-        for (const double share : aheads)
-          turnsTo(share * settings.foresight, course.turn.turnIn(share * settings.foresight));
-      } else {
-        turnsTo(settings.foresight, last);
+      const bool bends = changes || !(turns < mostSteps * hardlyBent);
+      const int steps = bends ? mostSteps : std::max(static_cast<int>(std::ceil(turns / hardlyBent)), 1);
+      for (int step = 1; step < steps; ++step) {
+        const double share = static_cast<double>(step) / steps;
+        const double ahead = share * share * settings.foresight;  // most of a turn comes soon
+        turnsTo(ahead, course.turn.turnIn(ahead));
       }
+      turnsTo(settings.foresight, last);
       around += arm * widest * widest / 8;  // an arc is not farther than that from its chord
       const Vector3d hits = request.head + wall_.upTo * course.way, slide = wall_.slide.vector();
       walk = Bounds::around(request.head).with(request.head + course.way).with(hits + slide);
@@ -214,7 +217,7 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
   const bool moves =
       scene.moves() || std::abs(givesUp) > unseen * request.scale || std::abs(stoops) * request.distance > unseen;
   const double length = line_.length(room.length), now = std::max(length, std::min(room.clear, room.length));
-  const bool anything = !obstacles.nothingNear();
+  const bool anything = !scene.nothingNear();
   const Ahead seen =
       looksAhead && moves && anything ? lookAhead(scene, now, settings, looks ? std::size(aheads) : imminent) : Ahead();
   if (looks) {
@@ -330,6 +333,10 @@ void PullIn::judge(Concession& concession, const Scene& scene, int looks, const 
     Concession::Worths& worths = concession.worths();
     worths.fill(noLimit);
     if (ahead > 0 && !scene.moves()) continue;
+    if (scene.nothingNear() && concession.free()) {
+      std::fill(worths.begin() + 1, worths.end(), 0.0);
+      continue;
+    }
     for (std::size_t i = 0; i < worths.size(); ++i) {
       const auto [shoulder, stoop] = kept(Concession::shares[i]);
       const Scene::Place place = ahead == 0 ? scene.now(stoop) : scene.in(ahead, stoop);

@@ -145,6 +145,7 @@ class PullIn::Scene {
     if (moves_) course_.wall = wallAhead(course.way, course.length);
   }
   const Wall& wall() const { return course_.wall; }
+  bool nothingNear() const { return world_.nothingNear(); }
   bool moves() const { return thingsMove_ || moves_ || course_.turn.turns() || course_.changes(asked.scale); }
 
   Place now(double stoop) const { return stoop == 0 ? now_ : places_.at(Eigen::Vector3d::Zero(), {}, stoop); }
