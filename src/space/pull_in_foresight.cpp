@@ -24,7 +24,7 @@ constexpr double suddenLoss = 0.5;
 constexpr double judgedAheads[Concession::moments] = {0, 0.27, 0.55};
 constexpr double closestForeseen = 0.6, closestSoon = 0.2;  // metres: what is foreseen pulls in no closer; nor what
 constexpr double soonest = 0.22;                            // seconds for which one keeps farther away
-constexpr double closestBeside = 1.245;                     // metres: nor closer for walls that are beside anyway
+constexpr double closestBeside = 1.245;                     // metres: nor closer for what is beside in a narrow place
 constexpr double hardlyLess = 0.01;                         // metres of the line that they must take for that
 constexpr double calmLook = degrees(175), flick = degrees(205);  // a second
 constexpr double soon = 0.15;                                    // is imminent, which is certain: seconds
@@ -265,48 +265,48 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInS
                                 std::size_t looks) const {
   static_assert(std::size(aheads) <= mostAhead);
   const PullInRequest& asked = scene.asked;
-  const auto lineIn = [&](double time, double upTo, double wider) {
+  const double closestOfSides = closestBeside * asked.scale;
+  const auto isNarrow = [&] {
+    const double shoulder = shoulderLeft(asked.shoulder), wider = grazingSoon * asked.scale;
+    const Scene::Line widest = scene.lineTo(scene.now(stoop_.given()), shoulder, wider, enough);
+    return scene.room(widest).clear < enough - hardlyLess * asked.scale;
+  };
+  std::optional<bool> narrow;  // once that matters
+  if (enough <= closestOfSides) narrow = isNarrow();
+  const bool slim = narrow.value_or(false);  // who is that close comes in for nothing else
+  const auto lineIn = [&](double time, double upTo) {
     const double givenUp = shoulder_.in(std::abs(asked.shoulder), settings.shoulderSpeed * asked.scale, time);
     const double shoulder = std::copysign(std::max(std::abs(asked.shoulder) - givenUp, 0.0), asked.shoulder);
     const Scene::Place place = scene.in(time, stoop_.in(settings.stoop, stoopSpeed, time));
+    const double wider = slim ? grazingBeside : time <= soonest ? grazingSoon : grazing;
     return scene.lineTo(place, shoulder, wider * asked.scale, upTo);
   };
-  const auto widerIn = [](double time) { return time <= soonest ? grazingSoon : grazing; };
-  std::optional<bool> beside;  // once that matters
-  const auto isBeside = [&] {
-    const double shoulder = shoulderLeft(asked.shoulder), wider = grazingSoon * asked.scale;
-    if (!beside)
-      beside = scene.room(scene.lineTo(scene.now(stoop_.given()), shoulder, wider, enough)).clear <
-               enough - hardlyLess * asked.scale;
-    return *beside;
-  };
-  const auto roomIn = [&](double time, double upTo, Scene::Room seen) {
+  const auto roomOf = [&](const Scene::Line& line, Scene::Room seen) {
     if (seen.obstacle == noObstacle) return seen;
-    const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(time / soon, 1.0);
-    if (seen.clear < closestBeside * asked.scale && isBeside()) {
-      const double slim = scene.room(lineIn(time, upTo, grazingBeside)).clear;
-      seen.clear = std::max(seen.clear, std::min(slim, closestBeside * asked.scale));
+    const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(line.seconds / soon, 1.0);
+    if (!slim && seen.clear < closestOfSides) {
+      if (!narrow) narrow = isNarrow();
+      const Scene::Line slimmer = scene.along(line, grazingBeside * asked.scale, closestOfSides);
+      if (*narrow) seen.clear = std::max(seen.clear, std::min(scene.room(slimmer).clear, closestOfSides));
     }
     seen.clear = std::max(seen.clear, closest * asked.scale);
     return seen;
   };
   std::array<Scene::Line, mostAhead> lines;
   std::array<Scene::Room, mostAhead> rooms;
-  for (std::size_t i = 0; i < looks; ++i) {
-    const double time = aheads[i] * settings.foresight;
-    lines[i] = lineIn(time, enough, widerIn(time));
-  }
+  for (std::size_t i = 0; i < looks; ++i) lines[i] = lineIn(aheads[i] * settings.foresight, enough);
   scene.rooms({lines.data(), looks}, rooms.data());
   Ahead ahead;
   double before = 0, last = enough;
   bool sought = false;
   while (ahead.count < looks) {
     const double time = aheads[ahead.count] * settings.foresight, sudden = last - suddenLoss * asked.scale;
-    Scene::Room next = roomIn(time, enough, rooms[ahead.count]);
+    Scene::Room next = roomOf(lines[ahead.count], rooms[ahead.count]);
     double from = before, to = time;
     for (int i = 0; i < halvings && !sought && next.clear < sudden; ++i) {
       const double middle = (from + to) / 2;
-      const Scene::Room between = roomIn(middle, sudden, scene.room(lineIn(middle, sudden, widerIn(middle))));
+      const Scene::Line line = lineIn(middle, sudden);
+      const Scene::Room between = roomOf(line, scene.room(line));
       if (between.clear >= sudden) {
         from = middle;
       } else {

@@ -166,8 +166,15 @@ class PullIn::Scene {
     const Eigen::Vector3d way = ideal(place, shoulder) - place.head;
     const double length = way.norm(), asks = std::min(length, enough + skin);
     const Eigen::Vector3d end = place.head + (length > asks ? asks / length : 1.0) * way;
-    return {place.head, end,  std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)),
-            length,     asks, place.seconds};
+    return {place.head, end, radiusWith(more), length, asks, place.seconds};
+  }
+  /// The same line with another radius, no farther than `enough`.
+  Line along(Line line, double more, double enough) const {
+    const double asks = std::min(line.asks, enough + skin);
+    if (asks < line.asks) line.end = line.from + asks / line.asks * (line.end - line.from);
+    line.asks = asks;
+    line.radius = radiusWith(more);
+    return line;
   }
   Room room(const Line& line) const { return roomOf(line, clearIn(line.from, line.end, line.radius, line.seconds)); }
   /// At most as many as are looked at ahead, which a host may answer side by side unless something moves.
@@ -226,6 +233,7 @@ class PullIn::Scene {
   bool headBlocked = false;
 
  private:
+  double radiusWith(double more) const { return std::min(radius_ + more, std::max(radius_, 0.99 * clearance_)); }
   /// Who walks into a wall goes on along it.
   Wall wallAhead(const Eigen::Vector3d& way, double length) const {
     const double wide = std::min(widestWalker * asked.scale, 0.99 * std::max(clearance_, radius_));

@@ -30,6 +30,9 @@ Vector nearestOnSegment(const Vector& a, const Vector& b, const Vector& point) {
   return square > 0 ? Vector(a + edge * std::clamp((point - a).dot(edge) / square, 0.0, 1.0)) : a;
 }
 
+constexpr double behind = 1e-11;   // a plane, metres that rounding takes
+constexpr double touching = 1e-6;  // metres: what is no farther is for the general way to tell
+
 /// The stretch of a way that is behind every plane of a convex solid: from `enter` on, until it leaves.
 class Stretch {
  public:
@@ -114,6 +117,42 @@ bool pressBehind(const Plane& plane, Vector3d& x, ActivePlanes& active) {
   return true;
 }
 
+/// The plane that a point is farthest beyond, if it is beyond any.
+const Plane* farthestBeyond(const Hull& hull, const Vector3d& point) {
+  const Plane* beyond = nullptr;
+  double most = behind;
+  for (const Plane& plane : hull.planes) {
+    const double above = plane.normal.dot(point) - plane.offset;
+    if (above > most) most = above, beyond = &plane;
+  }
+  return beyond;
+}
+
+/// Where the sphere, which comes through `a` last, beyond `b`, touches the line that these have in common, if that is a
+/// point of the hull and all of the hull is behind the plane between, or if it misses the line; false if that is open.
+/// With h and g the heights over the planes and c the cosine between their normals the line is
+/// √((h² + g² − 2·c·h·g)/(1 − c²)) away.
+bool touchesEdge(const Hull& hull, const Plane& a, const Plane& b, const Vector3d& from, const Vector3d& direction,
+                 double length, double radius, Touch& touch) {
+  constexpr double dull = 1e-4;
+  const double c = a.normal.dot(b.normal), sine = 1 - c * c;
+  if (sine < dull || radius <= 0) return false;
+  const double h = a.normal.dot(from) - a.offset, g = b.normal.dot(from) - b.offset;
+  const double u = a.normal.dot(direction), v = b.normal.dot(direction);
+  const double square = u * u + v * v - 2 * c * u * v, middle = h * u + g * v - c * (h * v + g * u);
+  const double under = middle * middle - square * (h * h + g * g - 2 * c * h * g - radius * radius * sine);
+  if (square < dull) return false;
+  if (under < 0) return true;  // past the edge, and so past all that is behind both planes
+  const double way = (-middle - std::sqrt(under)) / square;
+  const double high = h + way * u, other = g + way * v;
+  const double ofA = high - c * other, ofB = other - c * high;
+  if (way < 0 || ofA < 0 || ofB < 0) return false;
+  const Vector3d normal = (ofA * a.normal + ofB * b.normal) / (sine * radius);
+  if (farthestBeyond(hull, from + way * direction - radius * normal) != nullptr) return false;
+  if (way < length) touch = {way, normal.normalized()};
+  return true;
+}
+
 Triangle seenFrom(const Triangle& t, const Vector3d& point) { return {t.a - point, t.b - point, t.c - point}; }
 
 }  // namespace
@@ -161,7 +200,6 @@ Nearest nearestTo(const HalfSpace& space, const Vector3d& point) {
 /// Relative to the point, so that rounding is as small as what is near. Where planes contradict each other, as those of
 /// a thin plate do after rounding, what is known so far counts: it is not farther than that.
 Nearest nearestTo(const Hull& hull, const Vector3d& point) {
-  constexpr double behind = 1e-11;
   Vector3d x = Vector3d::Zero();
   ActivePlanes active;
   for (std::size_t i = 0; i < 4 * hull.planes.size() + 16; ++i) {
@@ -221,9 +259,21 @@ Touch sweep(const HalfSpace& space, const Vector3d& from, const Vector3d& direct
 
 Touch sweep(const Hull& hull, const Vector3d& from, const Vector3d& direction, double length, double radius) {
   Stretch stretch(length);
-  for (const Plane& plane : hull.planes)
+  const Plane* last = nullptr;  // of those that it comes through
+  for (const Plane& plane : hull.planes) {
+    const double before = stretch.enter();
     stretch.cut(plane.normal.dot(from) - plane.offset - radius, plane.normal.dot(direction));
+    if (stretch.enter() > before) last = &plane;
+  }
   if (stretch.empty()) return {length};
+  if (last != nullptr && last->normal.dot(from) - last->offset > radius + touching) {
+    // Where it touches that plane within the face, it has touched no edge before.
+    const Vector3d touched = from + stretch.enter() * direction - radius * last->normal;
+    const Plane* beyond = farthestBeyond(hull, touched);
+    if (beyond == nullptr) return {stretch.enter(), last->normal};
+    Touch edge{length};
+    if (beyond != last && touchesEdge(hull, *last, *beyond, from, direction, length, radius, edge)) return edge;
+  }
   return sweepConvex([&hull](const Vector3d& p) { return nearestTo(hull, p); }, from, direction, length, radius,
                      stretch.enter());
 }
