@@ -33,7 +33,7 @@ constexpr double staysPut = 0.15;                                // metres that 
 constexpr double stoopPrice = 3.5, stoopSpeed = degrees(30);     // metres a radian; a second
 constexpr double axisRate = 4;                                   // per second, between the line and the axis
 constexpr double hardlyBent = 0.25;                              // radians that a turn may be for a straight line
-constexpr int mostSteps = 6;                                     // of more
+constexpr int mostSteps = 6;                                     // lines at most for one that is more
 constexpr double ampleAheads[] = {1, 0.43};                      // shares of the foresight
 constexpr double spare = 0.312;                                  // metres between what is ample room and things
 
