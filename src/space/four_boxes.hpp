@@ -24,6 +24,16 @@ struct Reach {
     const auto i = static_cast<Eigen::Index>(which);
     return at[i] <= until[i];
   }
+  /// A bit for each that is reached, the first one lowest.
+  unsigned bits() const {
+#ifdef EIGEN_VECTORIZE_SSE
+    return static_cast<unsigned>(_mm_movemask_ps(_mm_cmple_ps(_mm_load_ps(at.data()), _mm_load_ps(until.data()))));
+#else
+    unsigned bits = 0;
+    for (unsigned i = 0; i < 4; ++i) bits |= (reaches(i) ? 1u : 0u) << i;
+    return bits;
+#endif
+  }
 };
 
 /// Metres, in a question about places and lengths up to this.
@@ -80,17 +90,18 @@ inline void setBoxAround(BoxesOfFour& boxes, std::size_t which, const BoxesOfFou
 class Way {
  public:
   Way(const Eigen::Vector3d& from, const Eigen::Vector3d& direction, double length, double radius) {
-    constexpr double upright = 1e-30;  // stands for 0, whose inverse is no float
+    constexpr float upright = 1e-30f;  // stands for 0, whose inverse is no float
     slack_ = slackOf(from.lpNorm<Eigen::Infinity>() + length + radius);
+    const auto beside = static_cast<float>(radius + slack_);
     for (int axis = 0; axis < 3; ++axis) {
-      const double d = std::copysign(std::max(std::abs(direction[axis]), upright), direction[axis]);
-      const std::size_t back = std::signbit(d) ? BoxesOfFour::high(0) : 0;  // without branches
+      const auto start = static_cast<float>(from[axis]), rate = static_cast<float>(direction[axis]);
+      const float sign = std::copysign(1.0f, rate);
+      const std::size_t back = std::signbit(rate) ? BoxesOfFour::high(0) : 0;  // without branches
       firstSide_[axis] = BoxesOfFour::low(axis) + back;
       lastSide_[axis] = BoxesOfFour::high(axis) - back;
-      inverse_[axis] = Four::Constant(static_cast<float>(1 / d));
-      const double beside = std::copysign(radius + slack_, d);
-      near_[axis] = Four::Constant(static_cast<float>(from[axis] + beside));
-      far_[axis] = Four::Constant(static_cast<float>(from[axis] - beside));
+      inverse_[axis] = Four::Constant(sign / std::max(std::abs(rate), upright));
+      near_[axis] = Four::Constant(start + sign * beside);
+      far_[axis] = Four::Constant(start - sign * beside);
     }
   }
 

@@ -15,11 +15,52 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double beside = 1e-6;           // metres for the rounding of bounds
-constexpr std::size_t fewRoots = 3;       // fours that each question asks, without a level above
+constexpr std::size_t fewRoots = 16;      // fours that each question asks, without a level above
 constexpr std::size_t mostReached = 512;  // fours and entries, by a question
 constexpr std::size_t fewReached = 24;    // of so many the nearest is picked; more are sorted
 
 std::size_t foursFor(std::size_t count) { return (count + 3) / 4; }
+
+std::uint32_t lowestBit(std::uint64_t bits) {
+#ifdef __GNUC__
+  return static_cast<std::uint32_t>(__builtin_ctzll(bits));
+#else
+  std::uint32_t lowest = 0;
+  for (; bits % 2 == 0; bits /= 2) ++lowest;
+  return lowest;
+#endif
+}
+
+/// Where a question reaches the boxes of some fours that stand in a row. Asked without a branch for each box: which of
+/// them are reached is open each time.
+class Row {
+ public:
+  void set(std::size_t four, const Reach& reach) {
+    Eigen::Map<Four, Eigen::Aligned16>(at_ + 4 * four) = reach.at;
+    left_ |= static_cast<std::uint64_t>(reach.bits()) << 4 * four;
+  }
+  bool empty() const { return left_ == 0; }
+  /// Each box once, in order or the nearest first; where several are as near in order.
+  std::uint32_t takeFirst() { return take(lowestBit(left_)); }
+  std::uint32_t takeNearest() {
+    std::uint32_t nearest = lowestBit(left_);
+    for (std::uint64_t others = left_ & (left_ - 1); others != 0; others &= others - 1) {
+      const std::uint32_t other = lowestBit(others);
+      nearest = at_[other] < at_[nearest] ? other : nearest;
+    }
+    return take(nearest);
+  }
+  float at(std::uint32_t box) const { return at_[box]; }
+
+ private:
+  std::uint32_t take(std::uint32_t box) {
+    left_ &= ~(std::uint64_t{1} << box);
+    return box;
+  }
+  static_assert(4 * fewRoots <= 64);
+  alignas(16) float at_[4 * fewRoots];
+  std::uint64_t left_ = 0;
+};
 
 /// How far a way goes within bounds in which it starts.
 double wayWithin(const Bounds& bounds, const Vector3d& from, const Vector3d& direction, double length) {
@@ -187,11 +228,23 @@ void Neighbourhood::forEachNear(const double& limit, Ask&& ask, std::uint32_t pu
     if ((entry.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
     return true;
   };
+  Row row;
+  for (std::uint32_t i = 0; i < list_.roots; ++i) row.set(i, ask(list_.boxes[list_.top][i]));
+  if (list_.top > 0) return forEachBelow(row, ask, goesOn);
+  while (!row.empty()) {
+    const std::uint32_t nearest = row.takeNearest();
+    if (!goesOn({row.at(nearest), nearest})) return;
+  }
+}
+
+/// The same from the uppermost boxes that it reaches down.
+template <class Row, class Ask, class GoesOn>
+void Neighbourhood::forEachBelow(Row& row, Ask& ask, GoesOn& goesOn) const {
   // Several threads may ask at once, so what is reached lies here; where that is too much, all is asked in order.
   std::array<Reached, mostReached> reached;
   std::size_t begin = 0, end = 0;
-  for (std::uint32_t i = 0; i < list_.roots; ++i) reached[end++] = {0, i};
-  for (std::size_t level = list_.top + 1; level-- > 0;) {
+  while (!row.empty()) reached[end++] = {0, row.takeFirst()};
+  for (std::size_t level = list_.top; level-- > 0;) {
     for (const std::size_t last = end; begin < last; ++begin) {
       if (end + 4 > mostReached) {
         for (std::uint32_t four = 0; four < foursFor(list_.count); ++four) {

@@ -114,6 +114,8 @@ class Neighbourhood final : public Obstacles {
   static void visit(const Entry& entry, Visit&& visit);
   template <class Ask, class Visit>
   void forEachNear(const double& limit, Ask&& ask, std::uint32_t purpose, Visit&& visit) const;
+  template <class Row, class Ask, class GoesOn>
+  void forEachBelow(Row& row, Ask& ask, GoesOn& goesOn) const;
   Contact first(FirstContact& first, double radius, std::uint32_t purpose, bool stillOnly = false) const;
   Span<const Moving> moving() const { return {list_.moving.data(), list_.movingCount}; }
 
