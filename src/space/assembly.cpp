@@ -83,6 +83,7 @@ class Placed final : public Found {
     to_.add(moved, placed(thing));
   }
   void incomplete() noexcept override { to_.incomplete(); }
+  bool full() const noexcept override { return to_.full(); }
 
  private:
   Thing placed(const Thing& thing) const {
@@ -133,6 +134,7 @@ void Assembly::place(std::size_t index, const Affine3d& transform, const RigidMo
 
 void Assembly::listAll(const Bounds& bounds, Found& found) const noexcept {
   for (const Part& part : parts_) {
+    if (found.full()) return;
     const Bounds asked = bounds.grown(part.comes);
     if (!part.shown || (!part.placed.empty() && !part.placed.touches(asked))) continue;
     const bool named = part.thing.id != unnamedObstacle || part.thing.stops != Purpose::all;

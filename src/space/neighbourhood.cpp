@@ -100,6 +100,7 @@ void Neighbourhood::listAnew(const Bounds& bounds) const noexcept {
       for (const Triangle& shape : shapes) list_.enter(shape, thing, true);
     }
     void addKept(const Kept& kept) noexcept override { list_.enterKept(kept); }
+    bool full() const noexcept override { return list_.list_.overflowed; }
 
    private:
     const Neighbourhood& list_;

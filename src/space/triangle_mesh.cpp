@@ -185,7 +185,7 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
   if (triangles_.empty()) return;
   const Nearby nearby(bounds.moved(-middle_));
   std::array<std::int32_t, deepest + 1> later;
-  std::array<std::int32_t, 128> leaves;
+  std::array<std::int32_t, 36> leaves;
   std::array<std::uint32_t, mostInLeaf * leaves.size() + 1> near;
   std::size_t waiting = 0, leafCount = 0;
   const auto tell = [&] {
@@ -211,7 +211,9 @@ void TriangleMesh::listNear(const Bounds& bounds, Found& found) const noexcept {
       leaves[leafCount] = node.child[i];
       leafCount += reached && isLeaf;
     }
-    if (leafCount + 4 > leaves.size()) tell();
+    if (leafCount + 4 <= leaves.size()) continue;
+    tell();
+    if (found.full()) return;
   }
   tell();
 }

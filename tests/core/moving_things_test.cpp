@@ -9,6 +9,8 @@
 #include <gtest/gtest.h>
 
 #include <array>
+#include <type_traits>
+#include <utility>
 
 namespace alpglow {
 namespace {
@@ -151,6 +153,57 @@ TEST(Neighbourhood, OfKeptTrianglesIsFullWhereThereAreTooMany) {
     EXPECT_EQ(near->complete(), near == &enough);
     EXPECT_EQ(near->sweep({0.2, 0.2, 0}, {0, 0, -3}, 0.1).obstacle, 3u) << "asked of the mesh itself where not";
   }
+}
+
+/// Takes a hundred shapes, and counts what it is told.
+class Hundred {
+ public:
+  template <class Shape>
+  void operator()(const Shape&, const Thing&) {
+    ++told;
+  }
+  struct Told final : ForEachFound<Hundred> {
+    explicit Told(Hundred& hundred) : ForEachFound(hundred), to(hundred) {}
+    bool full() const noexcept override { return to.told > 100; }
+    Hundred& to;
+  };
+  std::size_t told = 0;
+};
+
+TEST(Found, IsToldLittleMoreThanItTakes) {
+  testing::Random random(12);
+  std::vector<Triangle> triangles(4000);
+  for (Triangle& each : triangles) {
+    const Vector3d at = random.point(3);
+    each = {at + random.point(0.2), at + random.point(0.2), at + random.point(0.2)};
+  }
+  const TriangleMesh mesh(triangles, Thing{3});
+  Assembly inParts;
+  for (int part = 0; part < 30; ++part) inParts.add(mesh, Bounds::around({0, 0, 0}, 4), {5});
+  for (const Surroundings* world :
+       {static_cast<const Surroundings*>(&mesh), static_cast<const Surroundings*>(&inParts)}) {
+    Hundred hundred;
+    Hundred::Told found(hundred);
+    world->list(Bounds::around({0, 0, 0}, 3), found);
+    EXPECT_GT(hundred.told, 100u);
+    EXPECT_LT(hundred.told, 250u);
+  }
+}
+
+/// Also with hulls, whose planes lie in the list.
+TEST(Neighbourhood, MovesWithItsList) {
+  static_assert(!std::is_copy_constructible_v<Neighbourhood> && std::is_nothrow_move_constructible_v<Neighbourhood>);
+  struct Wedge final : Surroundings {
+    void list(const Bounds&, Found& found) const noexcept override {
+      const Plane planes[]{{{0, 1, 0}, 0},  {{0, -1, 0}, 1}, {{1, 0, 0}, 1},
+                           {{-1, 0, 0}, 1}, {{0, 0, -1}, 3}, {{0, 0, 1}, -2}};
+      found.add(Hull{planes, {{-1, -1, -3}, {1, 0, -2}}}, {6});
+    }
+  } wedge;
+  Neighbourhood first(wedge);
+  first.gather(Bounds::around({0, 0, 0}, 4));
+  const Neighbourhood second(std::move(first));
+  EXPECT_NEAR(second.sweep({0, -0.5, 0}, {0, 0, -3}, 0.1).distance, 1.9, 1e-9);
 }
 
 TEST(Neighbourhood, ListsNoMoreThanIsWorthIt) {

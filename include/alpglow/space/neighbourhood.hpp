@@ -25,6 +25,8 @@ class Neighbourhood final : public Obstacles {
  public:
   /// Room for so many shapes, and for `planesEach` planes of hulls for each.
   explicit Neighbourhood(const Surroundings& world, std::size_t most = 2048, std::size_t planesEach = 4);
+  /// Moves with its list. There are no copies: what is listed refers to this one's memory.
+  Neighbourhood(Neighbourhood&&) = default;
 
   void gather(const Bounds& bounds) const noexcept override { listAnew(bounds); }
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,

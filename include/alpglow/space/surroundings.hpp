@@ -69,6 +69,8 @@ class Found {
   }
   /// The list is not complete, because something failed: the camera is told so (`Fault::badObstacles`).
   virtual void incomplete() noexcept = 0;
+  /// More has been told than is taken, and what is left need not be: all questions will be asked of the world.
+  virtual bool full() const noexcept { return false; }
 
  protected:
   ~Found() = default;
