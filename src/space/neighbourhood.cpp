@@ -144,18 +144,34 @@ inline bool Neighbourhood::another(Kind kind, const Thing& thing, std::size_t& w
   list_.stops |= thing.stops;
   Entry& entry = list_.entries[which];
   entry.kind = kind;
-  entry.moves = false;
+  entry.motion = atRest;
   entry.stops = thing.stops;
   entry.id = thing.id;
   return true;
 }
 
+/// Which of what moves that is; one more if it is none of it and there is room.
+std::uint8_t Neighbourhood::motionOf(const Thing& thing, const Bounds& bounds) const {
+  const auto moveAlike = [&thing](const Moving& each) {
+    const RigidMotion &a = each.motion, &b = thing.motion;
+    return a.velocity == b.velocity && a.spin == b.spin && a.about == b.about;
+  };
+  const auto same = [&](const Moving& each) { return each.id == thing.id && moveAlike(each); };
+  Moving* const begin = list_.moving.data();
+  Moving* const end = begin + list_.movingCount;
+  Moving* found = std::find_if(begin, end, same);
+  if (found == begin + mostMotions) found = std::find_if(begin, end, moveAlike);
+  if (found == begin + mostMotions) return atRest;
+  if (found == end) *found = {thing.motion, thing.id, Bounds()}, ++list_.movingCount;
+  found->around = found->around.with(bounds);
+  return static_cast<std::uint8_t>(found - begin);
+}
+
 template <class Shape>
-void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool thingMoves) const {
+void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool moves) const {
   static_assert(sizeof(Shape) <= sizeof(Entry::shape) && alignof(Shape) <= alignof(Convex));
   static_assert(std::is_trivially_destructible_v<Shape>);
   const Bounds bounds = boundsOf(shape);
-  const bool moves = thingMoves && list_.movingCount < list_.moving.size();
   const bool near = list_.bounds.touches(bounds) ||
                     (moves && list_.bounds.touches(bounds.grown(comesCloserBy(thing.motion, bounds))));
   if (list_.overflowed || !near) return;
@@ -170,8 +186,7 @@ void Neighbourhood::enter(const Shape& shape, const Thing& thing, bool thingMove
   if (!another(kindOf<Shape>(), thing, which)) return;
   setBox(list_.boxes[0][which / 4], which % 4, bounds.moved(-list_.middle));
   Entry& entry = list_.entries[which];
-  entry.moves = moves;
-  if (moves) list_.moving[list_.movingCount++] = {static_cast<std::uint32_t>(which), thing.motion};
+  if (moves) entry.motion = motionOf(thing, bounds);
   [[maybe_unused]] Shape* const kept = new (entry.shape.data()) Shape(shape);
   if constexpr (std::is_same_v<Shape, Hull>) kept->planes = {planes, shape.planes.size()};
 }
@@ -281,15 +296,17 @@ void Neighbourhood::forEachBelow(Row& row, Ask& ask, GoesOn& goesOn) const {
   }
 }
 
-Contact Neighbourhood::first(FirstContact& first, double radius, std::uint32_t purpose, bool stillOnly) const {
-  if (list_.cutShort) return noAnswer();
-  const Way way(first.from() - list_.middle, first.direction(), first.distance(), radius);
-  const Four end = way.end(first.distance());
+template <class Visit>
+void Neighbourhood::forEachOnWay(const FirstContact& onWay, double radius, std::uint32_t purpose, Visit&& visit) const {
+  const Way way(onWay.from() - list_.middle, onWay.direction(), onWay.distance(), radius);
+  const Four end = way.end(onWay.distance());
   forEachNear(
-      first.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, end); }, purpose,
-      [&](const auto& shape, const Entry& entry) {
-        if (!stillOnly || !entry.moves) first.meet(shape, entry.id);
-      });
+      onWay.distance(), [&](const BoxesOfFour& boxes) { return way.enters(boxes, end); }, purpose, visit);
+}
+
+Contact Neighbourhood::first(FirstContact& first, double radius, std::uint32_t purpose) const {
+  if (list_.cutShort) return noAnswer();
+  forEachOnWay(first, radius, purpose, [&](const auto& shape, const Entry& entry) { first.meet(shape, entry.id); });
   return first.contact();
 }
 
@@ -309,28 +326,37 @@ bool Neighbourhood::anyMoves(const RigidMotion& from) const noexcept {
                                    [&](const Moving& each) { return each.motion.seenFrom(from).moves(); });
 }
 
-/// What moves is asked where it is, from where its motion will not have taken the question yet.
+/// What moves is asked where it is, from where its motion will not have taken the question yet; one thing after the
+/// other, whole.
 Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displacement, double radius,
                                   const MomentAhead& later) const noexcept {
   const Bounds way = Bounds::around(from).with(from + displacement).grown(radius + beside);
   const FirstContact whole(from, displacement, radius, Purpose::camera);
   if (!whole.moves() || list_.movingCount == 0 || !answers(way))
     return swept(from, displacement, radius, Purpose::camera);
+  if (list_.cutShort) return noAnswer();
   FirstContact still = whole;
-  Contact contact = first(still, radius, Purpose::camera, true);
-  for (const Moving& each : moving()) {
-    const Entry& entry = list_.entries[each.entry];
-    if ((entry.stops & Purpose::camera) == 0) continue;
-    const RigidMotion motion = each.motion.seenFrom(later.from);
+  forEachOnWay(still, radius, Purpose::camera, [&](const auto& shape, const Entry& entry) {
+    if (entry.motion == atRest) still.meet(shape, entry.id);
+  });
+  Contact contact = still.contact();
+  for (std::size_t which = 0; which < list_.movingCount; ++which) {
+    const RigidMotion motion = list_.moving[which].motion.seenFrom(later.from);
     const double seconds = motion.moves() ? later.seconds : 0;
     const Rotation turn = motion.turnIn(seconds);
     const Vector3d start = seconds > 0 ? motion.pointBefore(seconds, from) : from;
-    FirstContact then(start, turn.conjugate() * Vector3d(whole.direction() * contact.distance), radius,
-                      Purpose::camera);
-    visit(entry, [&](const auto& shape) {
-      if (seconds == 0 || nearestTo(shape, start).distance > radius) then.meet(shape, entry.id);
+    const Vector3d there = turn.conjugate() * Vector3d(whole.direction() * contact.distance);
+    FirstContact then(start, there, radius, Purpose::camera);
+    if (!then.moves() ||
+        !list_.moving[which].around.touches(Bounds::around(start).with(start + there).grown(radius + beside)))
+      continue;
+    bool atStart = false;  // what will be there is not waited for
+    forEachOnWay(then, radius, Purpose::camera, [&](const auto& shape, const Entry& entry) {
+      if (entry.motion != which) return;
+      atStart = atStart || (seconds > 0 && nearestTo(shape, start).distance <= radius);
+      then.meet(shape, entry.id);
     });
-    if (!then.moves() || !then.contact().hit()) continue;
+    if (atStart || !then.contact().hit()) continue;
     contact = then.contact();
     contact.normal = turn * contact.normal;
   }

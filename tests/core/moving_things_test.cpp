@@ -239,8 +239,7 @@ struct Fared {
   bool foreseen = false;
 };
 template <class At>
-Fared faresWhile(At&& at, bool told, const PullInMotion& subject = {}) {
-  const Crate crate;
+Fared faresWhile(At&& at, bool told, const PullInMotion& subject = {}, const Surroundings& crate = Crate()) {
   Assembly world;
   const std::size_t part = world.add(crate, {{-0.5, -1, -0.5}, {0.5, 1, 0.5}});
   const Neighbourhood near(world);
@@ -280,6 +279,81 @@ TEST(MovingThings, AreMetInTimeByARestingHead) {
   EXPECT_LT(told.worst, 0.25);
   EXPECT_TRUE(told.foreseen);
   EXPECT_FALSE(blind.foreseen);
+}
+
+/// The crate as a mesh of many triangles, with the id of all of it.
+TriangleMesh paneled(int across) {
+  std::vector<Triangle> triangles;
+  const Vector3d half(0.5, 1, 0.5);
+  for (int axis = 0; axis < 3; ++axis) {
+    for (const double end : {-1.0, 1.0}) {
+      const auto corner = [&](int u, int v) {
+        Vector3d at;
+        at[axis] = end, at[(axis + 1) % 3] = 2.0 * u / across - 1, at[(axis + 2) % 3] = 2.0 * v / across - 1;
+        return Vector3d(at.cwiseProduct(half));
+      };
+      for (int u = 0; u < across; ++u) {
+        for (int v = 0; v < across; ++v) {
+          triangles.push_back({corner(u, v), corner(u + 1, v), corner(u + 1, v + 1)});
+          triangles.push_back({corner(u, v), corner(u + 1, v + 1), corner(u, v + 1)});
+        }
+      }
+    }
+  }
+  return TriangleMesh(triangles, Thing{4}, TriangleMesh::Sides::open);
+}
+
+TEST(MovingThings, OfManyTrianglesAreMetAsTheWholeOfThemIs) {
+  for (const auto& at : {slides, swings}) {
+    const Fared whole = faresWhile(at, true);
+    for (const int across : {1, 3, 8}) {
+      const Fared parts = faresWhile(at, true, {}, paneled(across));
+      EXPECT_EQ(parts.foreseen, whole.foreseen) << across;
+      EXPECT_NEAR(parts.worst, whole.worst, 1e-6) << across;
+    }
+  }
+}
+
+/// Two crates that move alike: one to where the way begins, the other into it.
+struct Convoy final : Surroundings {
+  explicit Convoy(ObstacleId second) : ids{4, second} {}
+  void list(const Bounds&, Found& found) const noexcept override {
+    for (std::size_t i = 0; i < 2; ++i)
+      found.add(Box{{1, 0, -2.0 * static_cast<double>(i)}, Eigen::Matrix3d::Identity(), {0.5, 0.5, 0.5}},
+                {ids[i], Purpose::all, {{-2, 0, 0}, {0, 0, 0}, {0, 0, 0}}});
+  }
+  ObstacleId ids[2];
+};
+
+TEST(MovingThings, AreWaitedForUnlessTheyWillBeAtTheStart) {
+  for (const ObstacleId second : {5u, 4u}) {
+    const Convoy convoy(second);
+    const Neighbourhood near(convoy);
+    near.gather(Bounds::around({0, 0, 0}, 4));
+    const Contact then = near.sweepLater({0, 0, 0}, {0, 0, -3}, 0.1, {0.5, {}});
+    EXPECT_NEAR(then.distance, second == 5 ? 1.4 : 3, 1e-9) << "of one thing all or nothing";
+    EXPECT_NEAR(near.sweepLater({0, 0, 0}, {0, 0, -3}, 0.1, {0.3, {}}).distance, second == 5 ? 1.4 : 3, 1e-9);
+    EXPECT_NEAR(near.sweepLater({0, 0, 0}, {0, 0, -3}, 0.1, {0.1, {}}).distance, 3, 1e-9);
+  }
+}
+
+/// Of a hundred things that move alike each is known to move, and of a hundred that do not the first ones.
+TEST(MovingThings, OfManyThatMoveAlikeNoneIsForgotten) {
+  struct Swarm final : Surroundings {
+    void list(const Bounds&, Found& found) const noexcept override {
+      for (unsigned i = 0; i < 100; ++i)
+        found.add(Box{{1 + 0.02 * i, 0, -2}, Eigen::Matrix3d::Identity(), {0.005, 0.5, 0.5}},
+                  {i, Purpose::all, {{-2, 0, 0}, {0, 0, alike ? 0 : 0.01 * i}, {0, 0, 0}}});
+    }
+    bool alike = true;
+  } swarm;
+  for (const bool alike : {true, false}) {
+    swarm.alike = alike;
+    const Neighbourhood near(swarm);
+    near.gather(Bounds::around({0, 0, 0}, 4));
+    EXPECT_EQ(near.sweepLater({0, 0, 0}, {0, 0, -3}, 0.001, {0.51, {}}).obstacle, 1u);
+    EXPECT_EQ(near.sweepLater({0, 0, 0}, {0, 0, -3}, 0.001, {1.25, {}}).hit(), alike);
+  }
 }
 
 /// A wall without end, and a hull that does not say where it ends, that come closer.

@@ -63,17 +63,21 @@ class Neighbourhood final : public Obstacles {
   enum class Kind : std::uint8_t { triangle, keptTriangle, capsule, box, cylinder, halfSpace, hull, convex };
   template <class Shape>
   static constexpr Kind kindOf();
+  static constexpr std::size_t mostMotions = 32;
+  static constexpr std::uint8_t atRest = mostMotions;
   struct Entry {
     Kind kind = Kind::triangle;
-    bool moves = false;
+    std::uint8_t motion = atRest;  // which of the list's
     std::uint32_t stops = 0;
     ObstacleId id = unnamedObstacle;
     alignas(
         Convex) std::array<std::byte, std::max({sizeof(Triangle), sizeof(Box), sizeof(Hull), sizeof(Convex)})> shape;
   };
+  /// What moves as one and has one id, of however many shapes it is made.
   struct Moving {
-    std::uint32_t entry;
     RigidMotion motion;
+    ObstacleId id;
+    Bounds around;
   };
   static constexpr std::size_t levels = 12;
   struct Reached {
@@ -89,7 +93,7 @@ class Neighbourhood final : public Obstacles {
     Eigen::Vector3d middle = Eigen::Vector3d::Zero();
     std::vector<Plane> planes;
     Bounds bounds;
-    std::array<Moving, 32> moving;  // of more only these are known to move
+    std::array<Moving, mostMotions> moving;  // of what moves otherwise than these it is not known
     std::size_t most = 0, count = 0, planeCount = 0, movingCount = 0;
     bool open = false;  // for questions
     bool overflowed = false, cutShort = false;
@@ -108,7 +112,7 @@ class Neighbourhood final : public Obstacles {
 
   bool another(Kind kind, const Thing& thing, std::size_t& which) const;
   template <class Shape>
-  void enter(const Shape& shape, const Thing& thing, bool thingMoves) const;
+  void enter(const Shape& shape, const Thing& thing, bool moves) const;
   void enterStill(Span<const Triangle> triangles, const Thing& thing) const;
   void enterKept(const Kept& kept) const;
   bool answers(const Bounds& question) const { return list_.open && !list_.overflowed && list_.bounds.holds(question); }
@@ -118,7 +122,10 @@ class Neighbourhood final : public Obstacles {
   void forEachNear(const double& limit, Ask&& ask, std::uint32_t purpose, Visit&& visit) const;
   template <class Row, class Ask, class GoesOn>
   void forEachBelow(Row& row, Ask& ask, GoesOn& goesOn) const;
-  Contact first(FirstContact& first, double radius, std::uint32_t purpose, bool stillOnly = false) const;
+  template <class Visit>
+  void forEachOnWay(const FirstContact& way, double radius, std::uint32_t purpose, Visit&& visit) const;
+  Contact first(FirstContact& first, double radius, std::uint32_t purpose) const;
+  std::uint8_t motionOf(const Thing& thing, const Bounds& bounds) const;
   Span<const Moving> moving() const { return {list_.moving.data(), list_.movingCount}; }
 
   const Surroundings& world_;
