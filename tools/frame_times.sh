@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
 # What a frame costs by this revision and by another one, built beside: the same walks, in turns, so that what else the
-# machine does falls on both. Microseconds, the median of three rounds each.
+# machine does falls on both. Microseconds, the least of five rounds each: a clock that slows down for a while only
+# ever adds.
 #   tools/frame_times.sh REVISION [FRAMES]      after ./test.sh
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -26,18 +27,17 @@ EOF
 cmake -S "$beside" -B "$work/build" -G Ninja -DCMAKE_BUILD_TYPE=Release -DALPGLOW_BUILD_TESTS=OFF \
   -DALPGLOW_BUILD_EXAMPLES=OFF -DALPGLOW_BUILD_BENCHMARKS=ON >/dev/null
 cmake --build "$work/build" --target frame_times >/dev/null
-for round in 1 2 3; do
+for round in 1 2 3 4 5; do
   "$work/build/bench/frame_times" "$frames" > "$work/before-$round.txt"
   build/release/bench/frame_times "$frames" > "$work/now-$round.txt"
 done
 git worktree remove --force "$beside"
 python3 - "$work" <<'EOF'
-import statistics
 import sys
 
 rows = {"before": {}, "now": {}}
 for when, found in rows.items():
-    for number in (1, 2, 3):
+    for number in range(1, 6):
         with open(f"{sys.argv[1]}/{when}-{number}.txt") as lines:
             for line in list(lines)[1:]:
                 found.setdefault(line[:34].strip(), []).append([float(word) for word in line[34:].split()[:3]])
@@ -48,7 +48,7 @@ for name, now in rows["now"].items():
         continue
     cells = []
     for column in (0, 2):
-        a, b = (statistics.median(each[column] for each in of) for of in (before, now))
+        a, b = (min(each[column] for each in of) for of in (before, now))
         cells.append(f"{a:7.2f} {b:7.2f} {b / a:6.2f}")
     print(f"{name:34} " + " ".join(cells))
 EOF
