@@ -151,14 +151,6 @@ class BulletObstacles::Lister {
     thing_ = owner_.thingOf(object);
     shape(*object.getCollisionShape(), object.getWorldTransform());
   }
-  /// Only if it comes into the bounds within half a second.
-  void comes(const btCollisionObject& object) {
-    const Bounds around = boundsOf(object);
-    const RigidMotion motion = motionOf(object);
-    if (!motion.moves() || around.touches(bounds_)) return;
-    Lister wider(owner_, bounds_.grown(comesCloserBy(motion, around)), found_);
-    wider.object(object);
-  }
 
  private:
   void shape(const btCollisionShape& shape, const btTransform& at) {
@@ -326,10 +318,12 @@ void BulletObstacles::warn(int type, const char* name) const {
 }
 
 void BulletObstacles::list(const Bounds& bounds, Found& found) const noexcept {
+  // Of what moves also what comes into the bounds soon, of each of its shapes.
   Lister lister(*this, bounds, found);
-  auto object = [&lister](const btCollisionObject& o) {
-    lister.object(o);
-    lister.comes(o);
+  auto object = [&](const btCollisionObject& o) {
+    const RigidMotion motion = motionOf(o);
+    if (!motion.moves()) return lister.object(o);
+    Lister(*this, bounds.grown(comesCloserBy(motion, boundsOf(o))), found).object(o);
   };
   EachProxy<decltype(object)> each(object);
   // The broadphase tests boxes from outside; it is not declared const.

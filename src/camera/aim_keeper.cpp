@@ -15,6 +15,15 @@ namespace {
 constexpr double farAim = 500;        // where the crosshair ends if it hits nothing, metres
 constexpr double nothingAhead = 1e6;  // … and then its direction is kept, metres
 
+/// What a crosshair is on, from beside the pivot on. That may be within a wall, as only the camera keeps clear: then it
+/// is on that, also where the wall is a mesh, which a ray meets from within.
+Contact aimed(const Obstacles& obstacles, const Vector3d& from, const Vector3d& ahead) {
+  constexpr double hardlyAway = 1e-6;
+  Contact contact = obstacles.cast(from, farAim * ahead, Purpose::aim);
+  if (contact.hit() && obstacles.clearance(from, hardlyAway) == 0) contact.distance = 0;
+  return contact;
+}
+
 }  // namespace
 
 AimFrame aimFrameOn(const FrameFollow& follow, const FramingPose& pose) {
@@ -30,7 +39,7 @@ AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const Look
 
 void AimKeeper::look(const Obstacles& obstacles) {
   if (!kept_.guessed()) return;
-  const Contact contact = obstacles.cast(kept_.rayStart(), farAim * kept_.rayDirection(), Purpose::aim);
+  const Contact contact = aimed(obstacles, kept_.rayStart(), kept_.rayDirection());
   kept_.setAhead(contact.hit() ? contact.distance : nothingAhead);
 }
 
@@ -39,7 +48,7 @@ Crosshair AimKeeper::crosshair(const PullInPose& pose, const Rotation& level, co
   Crosshair crosshair;
   const Vector3d ahead = level * Vector3d(-rotationOf(look.yaw, look.pitch).col(2));
   const double start = std::max((pose.pivot - pose.camera).dot(ahead), 0.0);
-  const Contact contact = obstacles.cast(pose.camera + start * ahead, farAim * ahead, Purpose::aim);
+  const Contact contact = aimed(obstacles, pose.camera + start * ahead, ahead);
   crosshair.obstacle = contact.hit() ? contact.obstacle : noObstacle;
   crosshair.distance = start + (contact.hit() ? contact.distance : farAim);
   crosshair.point = pose.camera + crosshair.distance * ahead;

@@ -36,7 +36,7 @@ Contact GuardedObstacles::checked(Contact contact, double length) const noexcept
     bad_ = true;
     contact.normal.setZero();
   }
-  return {std::min(contact.distance, length), contact.obstacle, contact.normal};
+  return {std::min(contact.distance, length), contact.obstacle, contact.normal, contact.startsApart};
 }
 
 double GuardedObstacles::checked(double clearance, double range) const noexcept {

@@ -234,14 +234,15 @@ void Neighbourhood::visit(const Entry& entry, Visit&& visit) {
   }
 }
 
-/// Everything whose bounds the question reaches, as `ask` says; the nearest first, and none that is farther than
-/// `limit` has become meanwhile. Level by level, so that one answer does not wait for the other.
+/// Everything whose bounds the question reaches, as `ask` says, and whether it does so where it begins; the nearest
+/// first, and none that is farther than `limit` has become meanwhile. Level by level, so that one answer does not wait
+/// for the other.
 template <class Ask, class Visit>
 void Neighbourhood::forEachNear(const double& limit, Ask&& ask, std::uint32_t purpose, Visit&& visitEach) const {
   const auto goesOn = [&](const Reached& next) {
     if (static_cast<double>(next.at) > limit) return false;
     const Entry& entry = list_.entries[next.which];
-    if ((entry.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry); });
+    if ((entry.stops & purpose) != 0) visit(entry, [&](const auto& shape) { visitEach(shape, entry, next.at <= 0); });
     return true;
   };
   Row row;
@@ -306,8 +307,14 @@ void Neighbourhood::forEachOnWay(const FirstContact& onWay, double radius, std::
 
 Contact Neighbourhood::first(FirstContact& first, double radius, std::uint32_t purpose) const {
   if (list_.cutShort) return noAnswer();
-  forEachOnWay(first, radius, purpose, [&](const auto& shape, const Entry& entry) { first.meet(shape, entry.id); });
-  return first.contact();
+  bool apart = radius > 0;
+  forEachOnWay(first, radius, purpose, [&](const auto& shape, const Entry& entry, bool atStart) {
+    if (atStart && apart) apart = nearestTo(shape, first.from()).distance > radius + beside;
+    first.meet(shape, entry.id);
+  });
+  Contact contact = first.contact();
+  contact.startsApart = apart;
+  return contact;
 }
 
 Contact Neighbourhood::swept(const Vector3d& from, const Vector3d& displacement, double radius,
@@ -336,8 +343,11 @@ Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displace
     return swept(from, displacement, radius, Purpose::camera);
   if (list_.cutShort) return noAnswer();
   FirstContact still = whole;
-  forEachOnWay(still, radius, Purpose::camera, [&](const auto& shape, const Entry& entry) {
-    if (entry.motion == atRest) still.meet(shape, entry.id);
+  bool apart = radius > 0;
+  forEachOnWay(still, radius, Purpose::camera, [&](const auto& shape, const Entry& entry, bool atStart) {
+    if (entry.motion != atRest) return;
+    if (atStart && apart) apart = nearestTo(shape, from).distance > radius + beside;
+    still.meet(shape, entry.id);
   });
   Contact contact = still.contact();
   for (std::size_t which = 0; which < list_.movingCount; ++which) {
@@ -350,16 +360,17 @@ Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displace
     if (!then.moves() ||
         !list_.moving[which].around.touches(Bounds::around(start).with(start + there).grown(radius + beside)))
       continue;
-    bool atStart = false;  // what will be there is not waited for
-    forEachOnWay(then, radius, Purpose::camera, [&](const auto& shape, const Entry& entry) {
+    bool around = false;  // where the way begins, then: that is not waited for
+    forEachOnWay(then, radius, Purpose::camera, [&](const auto& shape, const Entry& entry, bool atStart) {
       if (entry.motion != which) return;
-      atStart = atStart || (seconds > 0 && nearestTo(shape, start).distance <= radius);
+      around = around || (atStart && seconds > 0 && nearestTo(shape, start).distance <= radius);
       then.meet(shape, entry.id);
     });
-    if (atStart || !then.contact().hit()) continue;
+    if (around || !then.contact().hit()) continue;
     contact = then.contact();
     contact.normal = turn * contact.normal;
   }
+  contact.startsApart = apart;
   return contact;
 }
 
@@ -383,8 +394,9 @@ double Neighbourhood::room(const Vector3d& point, double range) const noexcept {
   double nearest = range;
   const Away away(point - list_.middle);
   const auto within = [&](const BoxesOfFour& boxes) { return away(boxes, nearest); };
-  forEachNear(nearest, within, Purpose::camera,
-              [&](const auto& shape, const Entry&) { nearest = std::min(nearest, nearestTo(shape, point).distance); });
+  forEachNear(nearest, within, Purpose::camera, [&](const auto& shape, const Entry&, bool) {
+    nearest = std::min(nearest, nearestTo(shape, point).distance);
+  });
   return world_.isInside(point) ? 0 : nearest;
 }
 

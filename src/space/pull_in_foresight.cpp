@@ -214,12 +214,14 @@ KnownRoom PullIn::foresee(const PullInRequest& request, const PullInMotion& moti
   const Scene::Room room = scene.room(stoop_.given(), shoulderLeft(request.shoulder));
   const double givesUp = shoulder_.goal(std::abs(request.shoulder)) - shoulder_.given(),
                stoops = stoop_.goal(settings.stoop) - stoop_.given();
-  const bool moves =
-      scene.moves() || std::abs(givesUp) > unseen * request.scale || std::abs(stoops) * request.distance > unseen;
+  const bool rests =
+      scene.rests() && !(std::abs(givesUp) > unseen * request.scale) && !(std::abs(stoops) * request.distance > unseen);
+  const bool moves = scene.moves() || !rests;
   const double length = line_.length(room.length), now = std::max(length, std::min(room.clear, room.length));
   const bool anything = !scene.nothingNear();
-  const Ahead seen =
-      looksAhead && moves && anything ? lookAhead(scene, now, settings, looks ? std::size(aheads) : imminent) : Ahead();
+  const Ahead seen = looksAhead && moves && anything
+                         ? lookAhead(scene, now, settings, looks ? std::size(aheads) : imminent, rests)
+                         : Ahead();
   if (looks) {
     ahead_ = seen;
   } else {
@@ -260,9 +262,10 @@ double PullIn::ampleRoom(const Scene& scene, bool ahead, double least, double mo
 
 /// The rooms ahead, where they are less than `enough`, which there is now: more does not matter. Between two looks it
 /// may come at any time; but when it is that much is lost at once is found more exactly, as the speed depends on it.
-/// Where the widest sphere would graze something already, as in a corridor, what only it meets pulls in no closer.
-PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings,
-                                std::size_t looks) const {
+/// Where the widest sphere would graze something already, as in a corridor, what only it meets pulls in no closer; and
+/// for who rests only what comes counts.
+PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInSettings& settings, std::size_t looks,
+                                bool rests) const {
   static_assert(std::size(aheads) <= mostAhead);
   const PullInRequest& asked = scene.asked;
   const double closestOfSides = closestBeside * asked.scale;
@@ -283,6 +286,7 @@ PullIn::Ahead PullIn::lookAhead(const Scene& scene, double enough, const PullInS
   };
   const auto roomOf = [&](const Scene::Line& line, Scene::Room seen) {
     if (seen.obstacle == noObstacle) return seen;
+    if (rests && seen.clear >= scene.roomNow(line).clear - hardlyLess * asked.scale) return Scene::Room{line.length};
     const double closest = closestSoon + (closestForeseen - closestSoon) * std::min(line.seconds / soon, 1.0);
     if (!slim && seen.clear < closestOfSides) {
       if (!narrow) narrow = isNarrow();

@@ -17,7 +17,7 @@ constexpr double shortestWay = 1e-8;  // metres that are asked for
 
 inline ClearFraction fractionOf(const Contact& contact, double length) {
   if (!contact.hit()) return {};
-  return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle};
+  return {std::clamp((contact.distance - skin) / length, 0.0, 1.0), contact.obstacle, contact.startsApart};
 }
 
 constexpr double unseen = 1e-3;  // metres from where it would be
@@ -146,7 +146,9 @@ class PullIn::Scene {
   }
   const Wall& wall() const { return course_.wall; }
   bool nothingNear() const { return world_.nothingNear(); }
-  bool moves() const { return thingsMove_ || moves_ || course_.turn.turns() || course_.changes(asked.scale); }
+  /// Whether nothing about the subject and its look changes.
+  bool rests() const { return !(moves_ || course_.turn.turns() || course_.changes(asked.scale)); }
+  bool moves() const { return thingsMove_ || !rests(); }
 
   Place now(double stoop) const { return stoop == 0 ? now_ : places_.at(Eigen::Vector3d::Zero(), {}, stoop); }
   Place in(double seconds, double stoop) const {
@@ -177,6 +179,7 @@ class PullIn::Scene {
     return line;
   }
   Room room(const Line& line) const { return roomOf(line, clearIn(line.from, line.end, line.radius, line.seconds)); }
+  Room roomNow(const Line& line) const { return roomOf(line, clearIn(line.from, line.end, line.radius, 0)); }
   /// At most as many as are looked at ahead, which a host may answer side by side unless something moves.
   void rooms(Span<const Line> lines, Room* found) const {
     if (thingsMove_) {
@@ -193,7 +196,8 @@ class PullIn::Scene {
     if (count > 0) world_.sweepAll({sweeps.data(), count}, contacts.data());
     for (const Line& line : lines) {
       const double length = wayOf(line).norm();
-      *found++ = roomOf(line, length > shortestWay ? fractionOf(contacts[answered++], length) : ClearFraction());
+      const ClearFraction clear = length > shortestWay ? fractionOf(contacts[answered++], length) : ClearFraction();
+      *found++ = roomOf(line, fitting(clear, line.from, line.end, line.radius, line.seconds));
     }
   }
   /// Of the moment; of a line that is known nothing is asked.
@@ -256,8 +260,23 @@ class PullIn::Scene {
     return clear.obstacle == noObstacle ? noLimit : clear.fraction * length;
   }
   ClearFraction clearIn(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double radius, double seconds) const {
+    return fitting(sweptIn(from, to, radius, seconds), from, to, radius, seconds);
+  }
+  ClearFraction sweptIn(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double radius, double seconds) const {
     if (!thingsMove_ || seconds == 0) return clearFraction(world_, from, to, radius);
     return clearFraction(world_, from, to, radius, MomentAhead{seconds * pace_, carried_});
+  }
+  /// The same; of a way that begins closer to something than the sphere is wide, as a head will be, of a sphere that
+  /// just fits there. What touches at the start depends on the shapes that a wall is made of, what is met on the way
+  /// does not.
+  ClearFraction fitting(const ClearFraction& clear, const Eigen::Vector3d& from, const Eigen::Vector3d& to,
+                        double radius, double seconds) const {
+    constexpr double fits = 0.99, thinnest = 0.01;
+    if (clear.obstacle == noObstacle || clear.startsApart || radius + (from - asked.head).norm() <= clearance_)
+      return clear;
+    const double there = world_.clearance(from, radius);
+    if (there >= radius || there < thinnest * asked.scale) return clear;
+    return sweptIn(from, to, fits * there, seconds);
   }
 
   KnownRoom known_;

@@ -257,14 +257,49 @@ constexpr std::pair<const char*, Make> kinds[] = {{"sphere", sphere},     {"caps
 /// Bullet's own numbers are rounded to one in ten million where it is built for single precision; the core's are not.
 constexpr double coarse = sizeof(btScalar) == sizeof(double) ? 1 : 100;
 
-/// How many hulls by planes and convex shapes a list has.
+/// How many hulls by planes, convex shapes and boxes a list has.
 struct Counted {
-  int hulls = 0, convexes = 0;
+  int hulls = 0, convexes = 0, boxes = 0;
+  void operator()(const Box&, const Thing&) { ++boxes; }
   void operator()(const Hull&, const Thing&) { ++hulls; }
   void operator()(const Convex&, const Thing&) { ++convexes; }
   template <class Shape>
   void operator()(const Shape&, const Thing&) {}
 };
+
+/// From how far away it may be, whatever the broadphase takes for its bounds, and of each of its parts.
+TEST(BulletLists, HoldWhatComes) {
+  const btScalar half = btScalar(0.5);
+  btBoxShape crate({half, half, half});
+  btCompoundShape train;
+  for (const btScalar at : {btScalar(0), btScalar(1.5)})
+    train.addChildShape(btTransform({0, 0, 0, 1}, {at, 0, 0}), &crate);
+  btDefaultCollisionConfiguration configuration;
+  btCollisionDispatcher dispatcher(&configuration);
+  btDbvtBroadphase broadphase;
+  btCollisionWorld world(&dispatcher, &broadphase, &configuration);
+  btCollisionObject object;
+  object.setCollisionShape(&crate);
+  world.addCollisionObject(&object);
+  const bullet::BulletObstacles obstacles(world);
+  const auto listed = [&](btCollisionShape& shape, double gap) {
+    object.setCollisionShape(&shape);
+    object.setWorldTransform(btTransform({0, 0, 0, 1}, {btScalar(1.5 + gap), 0, 0}));
+    object.setInterpolationLinearVelocity({-4, 0, 0});
+    world.updateSingleAabb(&object);
+    Counted counted;
+    ForEachFound<Counted> found(counted);
+    obstacles.list(Bounds::around({0, 0, 0}, 1), found);
+    return counted.boxes;
+  };
+  for (int i = 0; i < 380; ++i) {
+    const double gap = 0.005 * i;
+    ASSERT_EQ(listed(crate, gap), 1) << gap;
+    ASSERT_EQ(listed(train, gap - 1.5), 2) << gap;
+  }
+  EXPECT_EQ(listed(crate, 2.1), 0);
+  EXPECT_EQ(listed(train, 0.6), 1);
+}
 
 TEST(BulletHulls, AreListedByTheirFacesAsLongAsTheseAreExact) {
   if (sizeof(btScalar) < sizeof(double)) GTEST_SKIP() << "rounded as they are";

@@ -21,28 +21,43 @@ using Eigen::Vector3d;
 double farthestApart(const io::Trace& a, const io::Trace& b, const Vector3d& offset = Vector3d::Zero()) {
   EXPECT_EQ(a.size(), b.size());
   double farthest = 0;
-  for (std::size_t i = 0; i < a.size(); ++i) farthest = std::max(farthest, (a[i].camera + offset - b[i].camera).norm());
+  for (std::size_t i = 0; i < a.size(); ++i) {
+    farthest = std::max(farthest, (a[i].camera + offset - b[i].camera).norm());
+    farthest = std::max(farthest, 1e-3 * (a[i].aim + offset - b[i].aim).norm());  // of what may be 500 m away
+  }
   return farthest;
 }
 
-class Worlds : public ::testing::TestWithParam<const char*> {};
+/// A take of the demo's, and the level it plays in.
+struct Played {
+  const char *take, *level = "refuge";
+  bool swings = false;  // something does near by, and who is asked directly does not know
+};
+void PrintTo(const Played& played, std::ostream* out) { *out << played.take; }
+
+class Worlds : public ::testing::TestWithParam<Played> {};
 
 TEST_P(Worlds, GiveTheSameTrace) {
-  const std::string demo = ALPGLOW_DEMO "/";
+  const std::string demo = ALPGLOW_DEMO "/", level = demo + GetParam().level + ".level.toml";
   const CompiledDesign design(io::readDesign(demo + "warden.camera.toml"));
-  const io::Take take = io::readTake(demo + GetParam() + ".take");
-  const Stage bullet(io::readLevel(demo + "refuge.level.toml"));
+  const io::Take take = io::readTake(demo + GetParam().take + ".take");
+  const Stage bullet(io::readLevel(level));
   const io::Trace trace = rehearse(design, bullet, take, {});
   for (const WorldKind kind : {WorldKind::triangles, WorldKind::embree}) {
-    const Stage other(io::readLevel(demo + "refuge.level.toml"), kind);
+    const Stage other(io::readLevel(level), kind);
     EXPECT_LT(farthestApart(trace, rehearse(design, other, take, {})), 1e-6);
   }
+  if (GetParam().swings) return;
   RehearsalOptions direct;
   direct.obstacles = &bullet.obstacles();
   EXPECT_LT(farthestApart(trace, rehearse(design, bullet, take, direct)), 1e-6);
 }
 
-INSTANTIATE_TEST_SUITE_P(Demo, Worlds, ::testing::Values("doorway", "corridor", "cabin", "scope", "stairs"));
+INSTANTIATE_TEST_SUITE_P(Demo, Worlds,
+                         ::testing::Values(Played{"doorway"}, Played{"corridor"}, Played{"cabin"}, Played{"scope"},
+                                           Played{"stairs"}, Played{"crouch"}, Played{"switch"}, Played{"round"},
+                                           Played{"cliff"}, Played{"hall", "shed"}, Played{"swing", "shed", true},
+                                           Played{"cart", "shed"}));
 
 TEST(Worlds, AThousandKilometresOutEverythingIsTheSame) {
   const CompiledDesign design{CameraDesign()};

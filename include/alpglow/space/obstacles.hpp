@@ -41,6 +41,8 @@ struct Contact {
   ObstacleId obstacle = noObstacle;
   /// Unit vector from the obstacle to what touches it; zero where the host does not know, and where there is none.
   Eigen::Vector3d normal = Eigen::Vector3d::Zero();
+  /// Where the way begins nothing is within the radius, as far as the host knows without being asked.
+  bool startsApart = false;
   bool hit() const { return obstacle != noObstacle; }
 };
 

@@ -103,6 +103,7 @@ struct PullInPose {
 struct ClearFraction {
   double fraction = 1;
   ObstacleId obstacle = noObstacle;
+  bool startsApart = false;
 };
 /// Asks for one sweep of a sphere of this radius (metres, ≥ 0) on the straight line between two points of the world.
 /// Points at most 1e-8 m apart, or not finite, ask for nothing and give 1. Now, or as it will be.
@@ -210,7 +211,8 @@ class PullIn {
   WalkMotion walked(const PullInMotion& motion, double seconds) const;
   LineMotion changed(const PullInRequest& request, const PullInMotion& motion, double seconds) const;
   /// From the room of the moment and the length of the line, metres; so many looks, the soonest first.
-  Ahead lookAhead(const Scene& scene, double enough, const PullInSettings& settings, std::size_t looks) const;
+  Ahead lookAhead(const Scene& scene, double enough, const PullInSettings& settings, std::size_t looks,
+                  bool rests) const;
   /// Whether the frame that is so long is one that looks ahead.
   bool looksIn(double seconds) const;
   /// Judges so many moments.

@@ -50,11 +50,11 @@ struct RigidMotion {
   }
 };
 
-/// How much closer anything of it within these bounds may come in the half second that is looked ahead, metres; from
-/// farther away than the most it is seen later.
+/// How much closer anything of it within these bounds may come in a second, which is more than is looked ahead as a
+/// rule, metres; from farther away than the most it is seen later.
 constexpr double mostComesCloser = 2;
 inline double comesCloserBy(const RigidMotion& motion, const Bounds& bounds) {
-  constexpr double ahead = 0.5;
+  constexpr double ahead = 1;
   const Eigen::Vector3d reach =
       (bounds.high - motion.about).cwiseAbs().cwiseMax((bounds.low - motion.about).cwiseAbs());
   return std::min(motion.wayIn(ahead, reach.norm()), mostComesCloser);

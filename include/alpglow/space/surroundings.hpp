@@ -102,7 +102,7 @@ class ForEachFound : public Found {
 class Surroundings : public Obstacles {
  public:
   /// Everything that touches the bounds, as it is drawn in this frame; and of what moves what will touch them within
-  /// half a second, if that is known.
+  /// a second, if that is known.
   virtual void list(const Bounds& bounds, Found& found) const noexcept = 0;
 
   /// So many things near by are worth a list; where there are more, its own answers take less time. Without end unless
