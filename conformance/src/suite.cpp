@@ -17,6 +17,8 @@ using Eigen::Vector3d;
 
 namespace {
 
+constexpr char notApart[] = "said to start apart where it touches";
+
 class Dice {
  public:
   explicit Dice(std::uint32_t seed) : engine_(seed) {}
@@ -82,7 +84,9 @@ class Suite {
     std::map<std::string, std::vector<const Asked*>> wrong;
     int judged = 0;
     for (const Asked& a : asked_) {
-      if (a.question != question || a.truth == blocked) continue;
+      if (a.question != question) continue;
+      if (a.truth == blocked && claimsToStartApart(a)) wrong[notApart].push_back(&a), ++judged;
+      if (a.truth == blocked) continue;
       ++judged;
       const double got = a.answer.distance, late = options_.late + 1e-5 * a.truth;
       const bool finite = std::isfinite(got), ends = question != Question::clearance;
@@ -100,6 +104,11 @@ class Suite {
       }
     }
     for (const auto& [what, which] : wrong) report(question, what, which, judged);
+  }
+
+  bool claimsToStartApart(const Asked& a) const {
+    return a.question == Question::sweep && a.answer.startsApart &&
+           truth_.clearance(a.asked.from, a.asked.radius) < a.asked.radius - options_.late;
   }
 
   void judgeNormal(const Asked& a, std::map<std::string, std::vector<const Asked*>>& wrong) const {
@@ -135,7 +144,7 @@ class Suite {
     finding.what = what;
     if (what == "without an id") {
       finding.cause = "what is answered or listed carries the default id";
-    } else if (what.compare(0, 8, "a normal") != 0) {
+    } else if (what.compare(0, 8, "a normal") != 0 && what != notApart) {
       finding.cause = cause(which);
     }
     const bool hits = std::any_of(asked_.begin(), asked_.end(),

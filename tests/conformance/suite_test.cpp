@@ -140,6 +140,14 @@ const Wrong wrongs[] = {
      "a sphere that touches at its start is stopped also where it moves away"},
     {"inward", [](Bent& b) { b.bend([](Contact c, const Vector3d&, double) { return c.normal *= -1, c; }); },
      "a normal that points into the obstacle"},
+    {"apart",
+     [](Bent& b) {
+       b.swept = [](const Vector3d& a, const Vector3d& d, double r) {
+         Contact contact = truth.sweep(a, d, r);
+         return contact.startsApart = true, contact;
+       };
+     },
+     "said to start apart where it touches"},
     {"nameless",
      [](Bent& b) {
        b.bend(
