@@ -267,6 +267,32 @@ struct Counted {
   void operator()(const Shape&, const Thing&) {}
 };
 
+/// One object in a world of its own.
+struct OneObject {
+  explicit OneObject(btCollisionShape& shape) {
+    object.setCollisionShape(&shape);
+    world.addCollisionObject(&object);
+  }
+  ~OneObject() { world.removeCollisionObject(&object); }
+
+  void place(const btTransform& at) {
+    object.setWorldTransform(at);
+    world.updateSingleAabb(&object);
+  }
+  template <class Each>
+  void list(const Bounds& bounds, Each& each) const {
+    ForEachFound<Each> found(each);
+    obstacles.list(bounds, found);
+  }
+
+  btDefaultCollisionConfiguration configuration;
+  btCollisionDispatcher dispatcher{&configuration};
+  btDbvtBroadphase broadphase;
+  btCollisionWorld world{&dispatcher, &broadphase, &configuration};
+  btCollisionObject object;
+  bullet::BulletObstacles obstacles{world};
+};
+
 /// From how far away it may be, whatever the broadphase takes for its bounds, and of each of its parts.
 TEST(BulletLists, HoldWhatComes) {
   const btScalar half = btScalar(0.5);
@@ -274,22 +300,13 @@ TEST(BulletLists, HoldWhatComes) {
   btCompoundShape train;
   for (const btScalar at : {btScalar(0), btScalar(1.5)})
     train.addChildShape(btTransform({0, 0, 0, 1}, {at, 0, 0}), &crate);
-  btDefaultCollisionConfiguration configuration;
-  btCollisionDispatcher dispatcher(&configuration);
-  btDbvtBroadphase broadphase;
-  btCollisionWorld world(&dispatcher, &broadphase, &configuration);
-  btCollisionObject object;
-  object.setCollisionShape(&crate);
-  world.addCollisionObject(&object);
-  const bullet::BulletObstacles obstacles(world);
+  OneObject one(crate);
   const auto listed = [&](btCollisionShape& shape, double gap) {
-    object.setCollisionShape(&shape);
-    object.setWorldTransform(btTransform({0, 0, 0, 1}, {btScalar(1.5 + gap), 0, 0}));
-    object.setInterpolationLinearVelocity({-4, 0, 0});
-    world.updateSingleAabb(&object);
+    one.object.setCollisionShape(&shape);
+    one.object.setInterpolationLinearVelocity({-4, 0, 0});
+    one.place(btTransform({0, 0, 0, 1}, {btScalar(1.5 + gap), 0, 0}));
     Counted counted;
-    ForEachFound<Counted> found(counted);
-    obstacles.list(Bounds::around({0, 0, 0}, 1), found);
+    one.list(Bounds::around({0, 0, 0}, 1), counted);
     return counted.boxes;
   };
   for (int i = 0; i < 380; ++i) {
@@ -306,18 +323,10 @@ TEST(BulletHulls, AreListedByTheirFacesAsLongAsTheseAreExact) {
   Stone stone(1);
   btConvexHullShape shape;
   stone.makeInto(shape);
-  btDefaultCollisionConfiguration configuration;
-  btCollisionDispatcher dispatcher(&configuration);
-  btDbvtBroadphase broadphase;
-  btCollisionWorld world(&dispatcher, &broadphase, &configuration);
-  btCollisionObject object;
-  object.setCollisionShape(&shape);
-  world.addCollisionObject(&object);
-  const bullet::BulletObstacles obstacles(world);
+  const OneObject one(shape);
   const auto byFaces = [&] {
     Counted counted;
-    ForEachFound<Counted> found(counted);
-    obstacles.list(Bounds::everything(), found);
+    one.list(Bounds::everything(), counted);
     EXPECT_EQ(counted.hulls + counted.convexes, 1);
     return counted.hulls == 1;
   };
@@ -355,7 +364,6 @@ TEST(BulletHulls, AreListedByTheirFacesAsLongAsTheseAreExact) {
   }
   shape.setPolyhedralFeatures(stone.faces);
   EXPECT_TRUE(byFaces());
-  world.removeCollisionObject(&object);
 }
 
 class BulletShapes : public testing::Shards {};
@@ -370,19 +378,12 @@ TEST_P(BulletShapes, AreTouchedNeitherLateNorEarlyNorPassedThrough) {
       Random random(seed);
       Made made;
       makeOne(random, made);
-      btDefaultCollisionConfiguration configuration;
-      btCollisionDispatcher dispatcher(&configuration);
-      btDbvtBroadphase broadphase;
-      btCollisionWorld world(&dispatcher, &broadphase, &configuration);
-      btCollisionObject object;
-      object.setCollisionShape(made.shapes.back().get());
+      OneObject one(*made.shapes.back());
       const Matrix3d turn = testing::randomTurn(random);
       const Vector3d at = random.point(1);
-      object.setWorldTransform(placed(turn, at));
-      world.addCollisionObject(&object);
+      one.place(placed(turn, at));
       const Distance distance = [&](const Vector3d& p) { return made.distance(turn.transpose() * (p - at)); };
-      testing::attack(bullet::BulletObstacles(world), distance, made.convex, random, tally, coarse);
-      world.removeCollisionObject(&object);
+      testing::attack(one.obstacles, distance, made.convex, random, tally, coarse);
       ASSERT_FALSE(HasFailure()) << name << ", seed " << seed;
     }
     EXPECT_GT(tally.hits, static_cast<int>(seeds.size()) / 3) << name;

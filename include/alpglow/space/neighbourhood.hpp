@@ -67,7 +67,7 @@ class Neighbourhood final : public Obstacles {
   static constexpr std::uint8_t atRest = mostMotions;
   struct Entry {
     Kind kind = Kind::triangle;
-    std::uint8_t motion = atRest;  // which of the list's
+    std::uint8_t motion = atRest;  // which of `moving`, or none
     std::uint32_t stops = 0;
     ObstacleId id = unnamedObstacle;
     alignas(
@@ -80,6 +80,8 @@ class Neighbourhood final : public Obstacles {
     Bounds around;
   };
   static constexpr std::size_t levels = 12;
+  static constexpr std::size_t fewRoots = 16;  // fours that each question asks, without a level above
+  static constexpr std::size_t foursFor(std::size_t count) { return (count + 3) / 4; }
   struct Reached {
     float at;
     std::uint32_t which;
@@ -124,6 +126,8 @@ class Neighbourhood final : public Obstacles {
   void forEachBelow(Row& row, Ask& ask, GoesOn& goesOn) const;
   template <class Visit>
   void forEachOnWay(const FirstContact& way, double radius, std::uint32_t purpose, Visit&& visit) const;
+  template <class Wanted>
+  Contact firstOf(FirstContact& first, double radius, std::uint32_t purpose, Wanted&& wanted) const;
   Contact first(FirstContact& first, double radius, std::uint32_t purpose) const;
   std::uint8_t motionOf(const Thing& thing, const Bounds& bounds) const;
   Span<const Moving> moving() const { return {list_.moving.data(), list_.movingCount}; }
