@@ -202,8 +202,7 @@ Contact Neighbourhood::sweptLater(const Vector3d& from, const Vector3d& displace
   if (!whole.moves() || list_.movingCount == 0 || !answers(way))
     return swept(from, displacement, radius, Purpose::camera);
   FirstContact still = whole;
-  Contact contact =
-      firstOf(still, radius, Purpose::camera, [](const Entry& entry) { return entry.motion == atRest; });
+  Contact contact = firstOf(still, radius, Purpose::camera, [](const Entry& entry) { return entry.motion == atRest; });
   const bool apart = contact.startsApart;
   for (std::size_t which = 0; which < list_.movingCount; ++which) {
     const RigidMotion motion = list_.moving[which].motion.seenFrom(later.from);

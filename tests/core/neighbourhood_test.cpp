@@ -1,7 +1,7 @@
 // What a neighbourhood lists, and that its answers are those of its world.
 
-#include "alpglow/space/assembly.hpp"
 #include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/space/assembly.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
 #include "support/random.hpp"
 
