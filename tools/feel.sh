@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# What a player notices of obstacles: the demo's takes, and random play in random levels, half of which nothing is tuned
-# on. With a revision, the same by that one, built beside.
+# What a player notices of obstacles: the demo's takes, and random play of two styles in random levels. Nothing is tuned
+# on half of the levels ("apart"). With a revision, the same by that one, built beside.
 #   tools/feel.sh [REVISION]            after ./demo.sh; LEVELS=10 TAKES=3 by default; the traces stay in build/feel
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -14,7 +14,7 @@ tools/random_levels.py "$work/levels" --levels "${LEVELS:-10}" --takes "${TAKES:
 
 play() { # PROGRAM FOLDER DESIGNS
   rm -rf "$2"
-  mkdir -p "$2/refuge" "$2/shed" "$2/tuned" "$2/apart"
+  mkdir -p "$2"/{refuge,shed,{lively,moderate}-{tuned,apart}}
   for design in trail warden; do
     for take in "$demo"/*.take; do
       name=$(basename "$take" .take)
@@ -27,14 +27,14 @@ play() { # PROGRAM FOLDER DESIGNS
   done
   for take in "$work"/levels/*.take; do
     name=$(basename "$take" .take)
-    seed=${name%-*}
-    [ $((seed / 4 % 2)) = 0 ] && group=tuned || group=apart
+    IFS=- read -r seed style _ <<< "$name"
+    [ $((seed / 4 % 2)) = 0 ] && group=$style-tuned || group=$style-apart
     "$1" rehearse "$3/warden.camera.toml" --level "$work/levels/$seed.level.toml" --take "$take" \
       --trace "$2/$group/$name.csv" >/dev/null
   done
 }
 show() { # TITLE FOLDER
-  for group in refuge shed tuned apart; do
+  for group in refuge shed {lively,moderate}-{tuned,apart}; do
     ls "$2/$group"/*.csv >/dev/null 2>&1 || continue
     printf '%s, %s\n' "$1" "$group"
     "$program" feel --bound "$2/$group"/*.csv | sed -n '1p;/^all/p;/^at best/p'

@@ -1,11 +1,16 @@
 #!/usr/bin/env python3
-"""Levels and lively takes for measurements: seeded, the same on every machine.
+"""Levels and takes for measurements: seeded, the same on every machine.
 
   tools/random_levels.py FOLDER [--levels 10] [--takes 3] [--seconds 60]
 
-Writes FOLDER/SEED.level.toml and FOLDER/SEED-TAKE.take: rooms with doorways, a wood of larches, posts and fences, lanes
-between houses, and stairs under beams, in turn. In the takes one walks and runs in all directions, turns by up to half
-a turn within 0.15 to 1.2 s as a hand does (least jerk), zooms, aims, crouches and swaps the shoulder.
+Writes FOLDER/SEED.level.toml: rooms with doorways, a wood of larches, posts and fences, lanes between houses, and
+stairs under beams, in turn. Beside each level it writes takes of two styles, FOLDER/SEED-STYLE-TAKE.take. All turns have
+the profile of a hand (minimum jerk).
+
+  lively    walks and runs in all directions; turns by up to 180 degrees in 0.15 to 1.2 s, with pauses of 0.1 to 1.6 s
+  moderate  walks, with stops; turns by 20 to 120 degrees in 0.3 to 1.2 s, with pauses of 0.5 to 3 s
+
+Both zoom, aim, crouch and swap the shoulder.
 """
 
 import argparse
@@ -136,57 +141,100 @@ class Level:
                 f'{self.random.choice([0, 45, 90, 200])}\n\n' + "\n".join(self.parts))
 
 
-def take(seed, seconds):
-    chance = random.Random(seed)
-    events = []  # (start, text)
-    held = {}
+class Take:
+    """Keys, mouse and wheel over time."""
 
-    def press(time, key, down):
-        if held.get(key, False) != down:
-            held[key] = down
-            events.append((time, f"{time:.4f} {key} {1 if down else 0}"))
+    def __init__(self, seed, seconds):
+        self.chance = random.Random(seed)
+        self.seconds = seconds
+        self.events = []  # (time, text)
+        self.held = {}
 
-    time = 0.2
-    while time < seconds - 0.5:
-        keys = chance.choices([("KeyW",), ("KeyW", "KeyA"), ("KeyW", "KeyD"), ("KeyA",), ("KeyD",), ("KeyS",), ()],
-                              [45, 12, 12, 8, 8, 7, 8])[0]
-        for key in ("KeyW", "KeyA", "KeyS", "KeyD"):
-            press(time, key, key in keys)
-        press(time, "ShiftLeft", chance.random() < 0.4)
-        time += chance.uniform(0.5, 2.5)
-    time, pitch = 0.6, -10.0
-    while time < seconds - 1.5:
-        wide = chance.random() < 0.35
-        yaw = chance.gauss(0, 90 if wide else 25)
-        yaw = max(-180.0, min(180.0, yaw))
-        goal = max(-35.0, min(20.0, chance.gauss(-8, 10)))
-        length = chance.uniform(0.15, 0.5) if wide else chance.uniform(0.3, 1.2)
-        reports, told = math.ceil(length * REPORTS), (0, 0)
-        for k in range(reports):
-            s = min((k + 1) / REPORTS / length, 1)
-            done = s ** 3 * (10 - 15 * s + 6 * s * s)
-            now = round(-yaw * done * COUNTS), round(-(goal - pitch) * done * COUNTS)
-            if now != told:
-                at = time + (k + 1) / REPORTS
-                events.append((at, f"{at:.4f} MouseMove {now[0] - told[0]} {now[1] - told[1]}"))
-            told = now
-        pitch = goal
-        time += length + chance.uniform(0.1, 1.6)
-    time = 3.0
-    while time < seconds - 4:
-        kind = chance.choice(["zoom", "aim", "crouch", "shoulder", "nothing"])
-        if kind == "zoom":
-            events.append((time, f"{time:.4f} MouseWheel {chance.choice([-1, 1])}"))
-        elif kind == "shoulder":
-            press(time, "KeyX", True)
-            press(time + 0.1, "KeyX", False)
-        elif kind != "nothing":
-            key = "MouseButton2" if kind == "aim" else "ControlLeft"
-            press(time, key, True)
-            press(time + chance.uniform(0.8, 2.5), key, False)
-        time += chance.uniform(2.6, 6)
-    events.sort(key=lambda event: event[0])
-    return "alpglow take 1\n" + "".join(text + "\n" for _, text in events) + f"{seconds:.1f} end\n"
+    def press(self, time, key, down):
+        if self.held.get(key, False) != down:
+            self.held[key] = down
+            self.events.append((time, f"{time:.4f} {key} {1 if down else 0}"))
+
+    def walk(self, weights, runs, pauses):
+        """In the directions of the weights (W, WA, WD, A, D, S, none), each for as long as `pauses` says."""
+        time = 0.2
+        while time < self.seconds - 0.5:
+            keys = self.chance.choices([("KeyW",), ("KeyW", "KeyA"), ("KeyW", "KeyD"), ("KeyA",), ("KeyD",), ("KeyS",), ()],
+                                       weights)[0]
+            for key in ("KeyW", "KeyA", "KeyS", "KeyD"):
+                self.press(time, key, key in keys)
+            self.press(time, "ShiftLeft", self.chance.random() < runs)
+            time += self.chance.uniform(*pauses)
+
+    def look(self, turn, pauses):
+        """Turns one after the other; `turn` says by how much yaw, to which pitch and in how many seconds."""
+        time, pitch = 0.6, -10.0
+        while time < self.seconds - 1.5:
+            yaw, goal, length = turn()
+            reports, told = math.ceil(length * REPORTS), (0, 0)
+            for k in range(reports):
+                s = min((k + 1) / REPORTS / length, 1)
+                done = s ** 3 * (10 - 15 * s + 6 * s * s)
+                now = round(-yaw * done * COUNTS), round(-(goal - pitch) * done * COUNTS)
+                if now != told:
+                    at = time + (k + 1) / REPORTS
+                    self.events.append((at, f"{at:.4f} MouseMove {now[0] - told[0]} {now[1] - told[1]}"))
+                told = now
+            pitch = goal
+            time += length + self.chance.uniform(*pauses)
+
+    def act(self, pauses):
+        """Zooms, aims, crouches and swaps the shoulder."""
+        time = 3.0
+        while time < self.seconds - 4:
+            kind = self.chance.choice(["zoom", "aim", "crouch", "shoulder", "nothing"])
+            if kind == "zoom":
+                self.events.append((time, f"{time:.4f} MouseWheel {self.chance.choice([-1, 1])}"))
+            elif kind == "shoulder":
+                self.press(time, "KeyX", True)
+                self.press(time + 0.1, "KeyX", False)
+            elif kind != "nothing":
+                key = "MouseButton2" if kind == "aim" else "ControlLeft"
+                self.press(time, key, True)
+                self.press(time + self.chance.uniform(0.8, 2.5), key, False)
+            time += self.chance.uniform(*pauses)
+
+    def text(self):
+        self.events.sort(key=lambda event: event[0])
+        return "alpglow take 1\n" + "".join(text + "\n" for _, text in self.events) + f"{self.seconds:.1f} end\n"
+
+
+def pitch_goal(chance):
+    return max(-35.0, min(20.0, chance.gauss(-8, 10)))
+
+
+def lively(seed, seconds):
+    take = Take(seed, seconds)
+
+    def turn():
+        wide = take.chance.random() < 0.35
+        yaw = take.chance.gauss(0, 90 if wide else 25)
+        goal = pitch_goal(take.chance)
+        length = take.chance.uniform(0.15, 0.5) if wide else take.chance.uniform(0.3, 1.2)
+        return max(-180.0, min(180.0, yaw)), goal, length
+
+    take.walk([45, 12, 12, 8, 8, 7, 8], 0.4, (0.5, 2.5))
+    take.look(turn, (0.1, 1.6))
+    take.act((2.6, 6))
+    return take.text()
+
+
+def moderate(seed, seconds):
+    take = Take(seed, seconds)
+
+    def turn():
+        yaw = take.chance.choice([-1, 1]) * take.chance.uniform(20, 120)
+        return yaw, pitch_goal(take.chance), take.chance.uniform(0.3, 1.2)
+
+    take.walk([50, 6, 6, 4, 4, 4, 26], 0.25, (1, 4))
+    take.look(turn, (0.5, 3))
+    take.act((5, 12))
+    return take.text()
 
 
 def main():
@@ -200,7 +248,9 @@ def main():
     for seed in range(options.levels):
         (options.folder / f"{seed}.level.toml").write_text(Level(seed).text(seed))
         for k in range(options.takes):
-            (options.folder / f"{seed}-{k}.take").write_text(take(1000 * seed + k, options.seconds))
+            for style in (lively, moderate):
+                text = style(1000 * seed + k, options.seconds)
+                (options.folder / f"{seed}-{style.__name__}-{k}.take").write_text(text)
 
 
 if __name__ == "__main__":

@@ -2,11 +2,14 @@
 
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/follow/history.hpp"
 #include "alpglow/view/view_transition.hpp"
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
+
+#include <algorithm>
 
 namespace alpglow {
 namespace {
@@ -38,6 +41,41 @@ Subject walkAt(double time, const ReferenceFrame& frame) {
   warden.head = frame.toWorld(feet + Vector3d(0, 1.68 - 0.3 * std::sin(time), 0));
   warden.velocity = frame.velocity;
   return warden;
+}
+
+/// q and −q are one rotation: a host that makes quaternions from matrices changes the sign wherever it likes.
+TEST(Platform, TheSignOfAQuaternionDoesNotMatter) {
+  Random random(82);
+  for (const double toldRate : {0.0, 0.7}) {
+    CameraDesign design;
+    design.platform.inheritYaw = true;
+    const CompiledDesign compiled(design);
+    Subject still = wardenAt({0, 0, 0});
+    CharacterCamera one(compiled, still), signs(compiled, still);
+    History kept, keptWithSigns;
+    double worst = 0, apart = 0;
+    for (int i = 0; i < 900; ++i) {
+      const double time = i / 60.0;
+      ReferenceFrame cabin = cabinAt(time);
+      cabin.yawRate = toldRate;
+      Subject here = walkAt(time, cabin);
+      if (i < 30) here.frame = ReferenceFrame();  // and then it steps on
+      Subject there = here;
+      if (random.chance(0.5)) there.frame.rotation.coeffs() *= -1;
+      const View a = one.step(1 / 60.0, {}, here, open, wide), b = signs.step(1 / 60.0, {}, there, open, wide);
+      worst = std::max({worst, (a.position - b.position).norm(), std::abs(shortestTurn(a.yaw, b.yaw))});
+      EXPECT_EQ(b.faults, 0u);
+      kept.add(time, here);
+      keptWithSigns.add(time, there);
+      const Subject drawn = kept.at(time - 0.01), drawnWithSigns = keptWithSigns.at(time - 0.01);
+      apart = std::max({apart, (drawn.feet - drawnWithSigns.feet).norm(),
+                        std::abs(shortestTurn(drawn.heading, drawnWithSigns.heading)),
+                        (drawn.velocity - drawnWithSigns.velocity).norm(),
+                        std::abs(drawn.frame.yawRate - drawnWithSigns.frame.yawRate)});
+    }
+    EXPECT_LT(worst, 1e-9) << toldRate;
+    EXPECT_LT(apart, 1e-9) << toldRate;
+  }
 }
 
 TEST(Platform, ShowsTheSameScreenPositionsAsFirmGround) {

@@ -7,6 +7,7 @@
 //   cabin.origin = position, cabin.rotation = orientation, cabin.velocity = speedWhereTheSubjectStands;
 //   subject.frame = cabin;
 
+#include "alpglow/base/angles.hpp"
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/stored_vector.hpp"
 
@@ -75,9 +76,10 @@ struct ReferenceFrame {
   }
 };
 
-/// How far a rotation turns about an axis (unit vector), radians: the twist of its swing and twist.
+/// How far a rotation turns about an axis (unit vector), radians in (−π, π]: the twist of its swing and twist, the short
+/// way round. The same for q and −q.
 inline double turnAbout(const Eigen::Vector3d& axis, const Rotation& rotation) {
-  return 2 * std::atan2(axis.dot(rotation.vec()), rotation.w());
+  return wrapAngle(2 * std::atan2(axis.dot(rotation.vec()), rotation.w()));
 }
 
 }  // namespace alpglow
