@@ -76,8 +76,8 @@ struct ReferenceFrame {
   }
 };
 
-/// How far a rotation turns about an axis (unit vector), radians in (−π, π]: the twist of its swing and twist, the short
-/// way round. The same for q and −q.
+/// How far a rotation turns about an axis (unit vector), radians in (−π, π]: the twist of its swing and twist, the
+/// short way round. The same for q and −q.
 inline double turnAbout(const Eigen::Vector3d& axis, const Rotation& rotation) {
   return wrapAngle(2 * std::atan2(axis.dot(rotation.vec()), rotation.w()));
 }
