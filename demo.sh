@@ -47,9 +47,9 @@ for pair in wide-swing-back wide-lock wide-cameras close-cabin warden-scope ward
   "$alpglow" rehearse "${files[@]}" --trace "out/$pair.csv"
   "$alpglow" storyboard "${files[@]}" -o "out/$pair.png" "${moments[@]}"
 done
-# What cameras find hard, each alone; the same without foresight, and both over time.
+# What cameras find hard, each alone; the same without prediction, and both over time.
 blind=out/blind.camera.toml
-{ cat demo/warden.camera.toml; printf '\n[pull_in]\nforesight_s = 0\n'; } > "$blind"
+{ cat demo/warden.camera.toml; printf '\n[pull_in]\nhorizon_s = 0\n'; } > "$blind"
 for take in posts fence hall bend passage steps swing; do
   files=(--level demo/shed.level.toml --take "demo/$take.take")
   "$alpglow" rehearse demo/warden.camera.toml "${files[@]}" --trace "out/$take.csv"
@@ -100,7 +100,7 @@ Made under out/:
   {trail,eyes,close,wide,warden,brief}-*.png   storyboards: look at trail-round.png first
   cart.png                  a hay cart is looked past, fades, and pushes the camera back
   company.png               warden and chamois in one picture, by a camera for groups
-  plot-*.png                what cameras find hard, over time, without foresight and with it; feel.txt has the numbers
+  plot-*.png                what cameras find hard, over time, without prediction and with it; feel.txt has the numbers
   compare.txt, compare-*.png   what is felt of designs, at frame rates, and against one number
   audit.txt, audit-refuge.png, worst/   a whole level through one design, and its worst places as takes
   *.csv                     traces, frame by frame

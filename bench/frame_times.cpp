@@ -46,7 +46,7 @@ class Walk {
 
 CameraDesign blind() {
   CameraDesign design;
-  design.pullIn.foresight = design.pullIn.shoulderSpeed = 0;
+  design.pullIn.horizon = design.pullIn.shoulderSpeed = 0;
   return design;
 }
 

@@ -3,7 +3,7 @@
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/design/settings.hpp"
 #include "alpglow/io/input_error.hpp"
-#include "alpglow/space/urgent_limit.hpp"
+#include "alpglow/space/go_out.hpp"
 #include "alpglow/view/view.hpp"
 
 #include <fmt/format.h>
@@ -311,34 +311,35 @@ std::string helpText(const CameraDesign& design) {
 
 std::string clearSpaceText(const CameraDesign& design) {
   const PullInSettings& p = design.pullIn;
-  const double distance = design.framings[0].framing.distance, early = std::min(distance / p.speed, p.foresight);
+  const double distance = design.framings[0].framing.distance, early = std::min(distance / p.speed, p.horizon);
   std::string text = "Clear space\n";
-  text += p.foresight > 0
+  text += p.horizon > 0
               ? fmt::format(
                     "  pull-in               starts {:.2f} s before a wall that will take {:.1f} m ({:.1f} m/s); a "
                     "surprise glides in at up to {:.3g} m/s, {:.3g} in flicks\n",
                     early, distance, distance / std::max(early, 1e-9), p.fastest, p.fastestInFlicks)
-              : "  pull-in               at once, without foresight\n";
+              : "  pull-in               at once, without prediction\n";
   const LookPastSettings& l = design.large;
   text += fmt::format(
       "  large things          looked past, {:.0f} % drawn within {:.2g} s; {}\n", 100 * l.opacity,
       timeToCover(0.9, l.fadeHalfLife),
       l.push > 0 ? fmt::format("they push the camera back by up to {:.2g} m, and more makes it come in", l.push)
                  : "who backs into the camera makes it come in");
-  text += p.shoulderSpeed > 0 ? fmt::format(
-                                    "  shoulder              given up where it costs more than {:.2g} times itself "
-                                    "in distance, at {:.2g} m/s at most\n",
-                                    p.shoulderPrice, p.shoulderSpeed)
-                              : "  shoulder              never given up\n";
-  const auto waits = [&p](double share, double added) { return UrgentLimit::quietLeft(share, 0, added, p); };
+  text += p.shoulderSpeed > 0
+              ? fmt::format(
+                    "  shoulder              over to the other one where that keeps more than {:.2g} times it "
+                    "in distance, at {:.2g} m/s at most\n",
+                    p.shoulderPrice, p.shoulderSpeed)
+              : "  shoulder              never changes sides by itself\n";
+  const auto waits = [&p](double share, bool pumped) { return GoOut::waitsAtFirst(share, pumped, p); };
   text += fmt::format(
-      "  ease-out              after {:.2f} s of quiet from the head, {:.2f} s from almost all the way out, half where "
-      "there is ample room; 90 % of a sudden gain in {:.2f} s, {:.2g} m/s at most\n",
-      waits(0, 0), waits(1, 0), timeToCover(0.9, p.halfLife), p.outSpeed);
-  const double added = std::min(p.backOff, p.longestBackOff);
-  if (added > 0)
-    text += fmt::format("  pumping               whoever comes in again soon waits {:.2f} to {:.2f} s instead\n",
-                        waits(0, added), waits(1, added));
+      "  going out             after {:.2f} s of quiet from the head, {:.2f} s from almost all the way out; "
+      "{:.2g} m/s at most\n",
+      waits(0, false), waits(1, false), p.outSpeed);
+  if (p.waitAfterPump > 0)
+    text +=
+        fmt::format("  pumping               after it had to come in again soon it waits {:.2f} to {:.2f} s instead\n",
+                    waits(0, true), waits(1, true));
   if (p.stoop > 0)
     text += fmt::format(
         "  low rooms             orbits up to {:.3g}\u00b0 lower than it looks where that keeps more distance\n",

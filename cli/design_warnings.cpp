@@ -86,9 +86,8 @@ std::vector<std::string> implausible(const CameraDesign& design) {
   warnIf(design.swingBack.rate > 0 && design.swingBack.holdoff < 0.3,
          fmt::format("swing_back.holdoff_s: the view turns back {:.2g} s after a look; it will feel like a fight",
                      design.swingBack.holdoff));
-  warnIf(design.pullIn.delay > 3,
-         fmt::format("pull_in.ease_out_delay_s: the camera stays close for {:.3g} s after every pole",
-                     design.pullIn.delay));
+  warnIf(design.pullIn.wait > 3,
+         fmt::format("pull_in.wait_s: the camera stays close for {:.3g} s after every pole", design.pullIn.wait));
   for (const std::string& warning : implausibleConditions(CompiledDesign(design))) warnings.push_back(warning);
   for (const NamedFraming& named : design.framings) {
     const Framing& f = named.framing;

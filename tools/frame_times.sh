@@ -15,7 +15,7 @@ cp bench/frame_times.cpp bench/slope.hpp "$beside/bench"
 # What the other revision has not got yet is left out.
 has() { grep -qs "$1" "$beside"/include/alpglow/space/*.hpp; }
 without() { sed -i "$1" "$beside"/bench/{frame_times.cpp,slope.hpp}; }
-has foresight || without '/^CameraDesign blind/,/^}/d; /blind/d'
+has "double horizon" || without '/^CameraDesign blind/,/^}/d; /blind/d'
 has 'class TriangleMesh' || without '/[mM]esh\>/{/bulletMesh/!d}; /triangle_mesh/d'
 [ -d "$beside/embree" ] || without '/[eE]mbree/d'
 has 'class Neighbourhood' || without '/[nN]eighbourhood/d'

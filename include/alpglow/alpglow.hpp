@@ -63,23 +63,24 @@
 // space/convex_sweep          a moving sphere against anything convex
 // space/surroundings          a world that lists what is near
 // space/first_contact         the first contact among shapes that are handed over
-// space/line_motion           how the line from head to camera changes by itself
 // space/look_past             large things: looked past, kept out of, faded
 // space/neighbourhood         what was listed for this frame, and all questions answered from it
 // space/triangle_mesh         triangles in memory, with a tree
 // space/assembly              several surroundings, each where it is placed
-// space/concession            what is given up where that keeps more distance
 // space/ease_out              a limit that shortens at once and lengthens gently
-// space/urgent_limit          a length that comes in early enough, and goes out when it can be kept
-// space/orbit_motion          how an orbit turns, and where it will be
-// space/walk_motion           how a subject walks, and where it will be
 // space/pull_in_settings      how a camera comes in before walls and goes out again
 // space/rigid_motion          how doors, lifts and vehicles move, and where that takes them
-// space/pull_in               clear space between head and camera, foreseeing
+// space/clear_line            the clear part of the line from the head to the camera
+// space/ahead                 what the camera asks of clear space, and what it will ask
+// space/come_in               how fast a length must shorten so that it is short enough in time
+// space/go_out                when and how fast it grows again
+// space/give_way              what is given up where that keeps more distance: the shoulder, the height
+// space/pull_in               the distance to the camera, in early and out again
 //
 // view/projection             clip spaces
 // view/view                   where the camera is, where it looks, through which lens
 // view/stored_view            a view inside a state
+// view/last_view              the last good view, where the new one has a bad number
 // view/steadying              what is looked at stays put while the head bobs
 // view/sway                   of the hand that holds a scope
 // view/shake                  what a host adds on top, kept clear of walls
@@ -189,20 +190,22 @@
 #include "alpglow/look/glance.hpp"
 #include "alpglow/look/look.hpp"
 #include "alpglow/look/turn_rate.hpp"
+#include "alpglow/space/ahead.hpp"
 #include "alpglow/space/assembly.hpp"
 #include "alpglow/space/bounds.hpp"
 #include "alpglow/space/boxes_of_four.hpp"
-#include "alpglow/space/concession.hpp"
+#include "alpglow/space/clear_line.hpp"
+#include "alpglow/space/come_in.hpp"
 #include "alpglow/space/convex_sweep.hpp"
 #include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/first_contact.hpp"
+#include "alpglow/space/give_way.hpp"
+#include "alpglow/space/go_out.hpp"
 #include "alpglow/space/guarded_obstacles.hpp"
 #include "alpglow/space/height_field.hpp"
-#include "alpglow/space/line_motion.hpp"
 #include "alpglow/space/look_past.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 #include "alpglow/space/obstacles.hpp"
-#include "alpglow/space/orbit_motion.hpp"
 #include "alpglow/space/pull_in.hpp"
 #include "alpglow/space/pull_in_settings.hpp"
 #include "alpglow/space/rigid_motion.hpp"
@@ -210,13 +213,12 @@
 #include "alpglow/space/sphere_triangle.hpp"
 #include "alpglow/space/surroundings.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
-#include "alpglow/space/urgent_limit.hpp"
-#include "alpglow/space/walk_motion.hpp"
 #include "alpglow/view/debug_draw.hpp"
 #include "alpglow/view/explanation.hpp"
 #include "alpglow/view/fading.hpp"
 #include "alpglow/view/hand_aim.hpp"
 #include "alpglow/view/hiding.hpp"
+#include "alpglow/view/last_view.hpp"
 #include "alpglow/view/projection.hpp"
 #include "alpglow/view/push.hpp"
 #include "alpglow/view/shake.hpp"

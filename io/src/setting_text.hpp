@@ -6,6 +6,8 @@
 
 #include <fmt/format.h>
 
+#include <locale>
+#include <sstream>
 #include <string>
 
 namespace alpglow::io {
@@ -13,8 +15,12 @@ namespace alpglow::io {
 /// The shortest text that reads back to the same setting: an angle need not be exact in degrees.
 inline std::string shortest(double value, double scale) {
   for (int digits = 6; digits < 17; ++digits) {
-    std::string text = fmt::format("{:.{}g}", value, digits);
-    if (std::stod(text) * scale == value * scale) return text;
+    const std::string text = fmt::format("{:.{}g}", value, digits);
+    std::istringstream in(text);
+    in.imbue(std::locale::classic());  // a program may have set one in which 0.5 is written otherwise
+    double read = 0;
+    in >> read;  // what is subnormal is read as well
+    if (read * scale == value * scale) return text;
   }
   return fmt::format("{}", value);
 }

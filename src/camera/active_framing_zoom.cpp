@@ -10,6 +10,7 @@ namespace alpglow {
 namespace {
 
 constexpr double ladderTime = 0.15;  // seconds from one magnification to the next
+constexpr double never = 1e9;
 
 /// The base whose distance a framing scales, or −1 where it has one of its own.
 int scaledBase(std::size_t framing, const CompiledDesign& design) {
@@ -35,11 +36,21 @@ bool ActiveFraming::leadsOn(double notches, const CompiledDesign& design) const 
   return design.design().zoomIntoEyes && third == in && static_cast<int>(active_) == design.baseOf(perspective_);
 }
 
-/// Zooming this way goes by steps: magnifications, or the other perspective.
-bool ActiveFraming::zoomSteps(double notches, const CompiledDesign& design) const {
+/// How many notches of the wheel are left to the end of the distances this way.
+double ActiveFraming::notchesToEnd(double way, const CompiledDesign& design) const {
   const DistanceRange& range = settings(design).distanceRange;
-  const bool end = notches > 0 ? distance_.target() <= range.nearest : distance_.target() >= range.farthest;
-  return settings(design).lens.steps() > 1 || (end && leadsOn(notches, design));
+  const double end = way > 0 ? range.nearest : range.farthest, target = distance_.target();
+  if (way > 0 ? target <= end : target >= end) return 0;
+  const double perNotch = std::log(design.design().zoom.factorPerNotch);
+  return end > 0 && perNotch > 0 ? std::abs(std::log(target / end)) / perNotch : never;
+}
+
+/// Zooming this way goes by steps: magnifications, or the other perspective. A zoom that is held at the end goes on by
+/// steps while something else pulls the distance away from there, such as swinging back.
+bool ActiveFraming::zoomSteps(double notches, const CompiledDesign& design) const {
+  if (settings(design).lens.steps() > 1) return true;
+  if (!leadsOn(notches, design)) return false;
+  return (atEnd_ && notches * pushed_ > 0) || notchesToEnd(notches, design) <= 0;
 }
 
 void ActiveFraming::zoom(double notches, const CompiledDesign& design) {
@@ -95,26 +106,28 @@ double ActiveFraming::defaultDistance(const CompiledDesign& design) const {
 }
 
 int ActiveFraming::zoomAtRate(double seconds, double rate, const CompiledDesign& design) {
+  constexpr double rounding = 1e-9;
   const double way = rate > 0 ? 1 : rate < 0 ? -1 : 0;
   const bool steps = way != 0 && zoomSteps(way, design), held = way == pushed_;
+  const bool ladder = settings(design).lens.steps() > 1;
   pushed_ = way;
-  distance_.advance(seconds, steps ? 0 : rate, design.design().zoom, settings(design).distanceRange);
+  distance_.advance(seconds, ladder ? 0 : rate, design.design().zoom, settings(design).distanceRange);
+  atEnd_ = way != 0 && leadsOn(way, design) && notchesToEnd(way, design) <= (atEnd_ && held ? 1 : rounding);
   toStep_ = !steps ? 0 : held ? std::min(toStep_ + stepRate(rate, design) * seconds, 1.0) : 1;
-  if (toStep_ < 1 - 1e-9) return 0;
+  if (toStep_ < 1 - rounding) return 0;
   toStep_ = 0;
   return static_cast<int>(way);
 }
 
+/// Of two calls in a row, one at least answers with the time of a whole step, or a step follows: so a stretch of time
+/// has few pieces.
 double ActiveFraming::untilZoomSteps(double rate, const CompiledDesign& design) const {
-  constexpr double never = 1e9, now = 1e-9;
+  constexpr double now = 1e-9;
   const double rateOfSteps = stepRate(rate, design);
   if (rateOfSteps <= 0) return never;
   if (zoomSteps(rate, design)) return rate * pushed_ > 0 ? std::max((1 - toStep_) / rateOfSteps, now) : now;
   if (!leadsOn(rate, design)) return never;
-  const DistanceRange& range = settings(design).distanceRange;
-  const double end = rate > 0 ? range.nearest : range.farthest, perStep = std::log(design.design().zoom.factorPerNotch);
-  const double steps = end > 0 && perStep > 0 ? std::abs(std::log(distance_.target() / end)) / perStep : never;
-  return std::clamp(steps / rateOfSteps, now, never);
+  return std::clamp(notchesToEnd(rate, design) / rateOfSteps, now, never);
 }
 
 void ActiveFraming::addLogDistance(double change, const CompiledDesign& design) {

@@ -28,7 +28,7 @@ static_assert(sizeof(CharacterCamera) <= 6144);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 25 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 26 | std::uint64_t{mostFramings} << 32;
 
 bool legalTarget(const Target& target) {
   return legalPosition(target.position) && legalPosition(target.velocity) && target.radius >= 0 &&
@@ -65,7 +65,7 @@ void show(View& view, const Crosshair& crosshair) {
 CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& subject)
     : design_(&design),
       parts_{ActiveFraming(design),
-             SubjectTracker(subject.legal() ? subject : Subject()),
+             SubjectTracker(subject.legal() ? subject.normalized() : Subject()),
              ViewAngles(LookAngles()),
              {},
              {},
@@ -76,7 +76,7 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
              {},
              Unrest(design.design().unrest.amount),
              {}} {
-  const Subject placed = subject.legal() ? subject : Subject();
+  const Subject placed = subject.legal() ? subject.normalized() : Subject();
   const Framing& framing = parts_.framing.settings(design);
   setPose({placed.heading, framing.defaultPitch, {}});
   parts_.framing.inputs().look(framing.defaultPitch);
@@ -89,9 +89,10 @@ CharacterCamera::CharacterCamera(const CompiledDesign& design, const Subject& su
   parts_.report.showFirst(describe(placed, shown, {{}, pose, look}));
 }
 
-View CharacterCamera::update(FrameTime told, const Subject& subject, const Obstacles& world, double aspect) {
+View CharacterCamera::update(FrameTime told, const Subject& drawn, const Obstacles& world, double aspect) {
   applyRequests();
   const FrameTime time = told.counted();
+  const Subject subject = drawn.normalized();
   const GuardedObstacles obstacles(world);
   const double untold = parts_.subject.untold(time.world);
   if (!parts_.report.begin(faultsOf(time, subject, aspect))) return keepLastView();
@@ -102,16 +103,13 @@ View CharacterCamera::update(FrameTime told, const Subject& subject, const Obsta
   if (!cut) apply(parts_.subject.follow(subject, untold, followSettings(), numbers().motion));
 
   if (design_->bends()) bend(subject, time.world);
+  advanceNumbers(untold);
   parts_.framing.setAspect(aspect);
   ShownFraming framing = shownFraming();
   const Pushed pushed = parts_.pushes.shown(design_->pushes());
   if (pushed.lens != 1) framing.pose.fieldOfView = widened(framing.pose.fieldOfView, pushed.lens);
   const TargetReport target = checkTarget(time.world, subject.head, obstacles);
-  Wandered wandered;
-  if (numbers().unrest.any()) {
-    parts_.unrest.advance(time.world, numbers().unrest, parts_.framing.unrestShare(*design_));
-    wandered = parts_.unrest.wandered(numbers().unrest);
-  }
+  const Wandered wandered = numbers().unrest.any() ? parts_.unrest.wandered(numbers().unrest) : Wandered();
   const Vector3d eyeMotion = movedEyes(framing, pushed, wandered);
   const PullInPose pose = place(framing, subject, eyeMotion, obstacles, time);
 
@@ -168,13 +166,15 @@ View CharacterCamera::beginAnew(const Subject& subject) {
   return keepLastView();
 }
 
-void CharacterCamera::tick(double time, const Subject& subject) {
+void CharacterCamera::tick(double time, const Subject& told) {
   applyRequests();
+  const Subject subject = told.normalized();
   if (!legalTime(time) || !subject.legal()) {
     return parts_.report.fault(legalTime(time) ? Fault::badSubject : Fault::badTime);
   }
   const double seconds = countedTime(time);
   parts_.subject.told(seconds);
+  advanceNumbers(seconds);
   if (hasJumped(subject, seconds)) {
     parts_.subject.sitOn(subject);
     parts_.report.cutNext();
@@ -207,8 +207,9 @@ void CharacterCamera::apply(const SubjectStep& step) {
   if (change.distance != 0) parts_.framing.addLogDistance(change.distance, *design_);
 }
 
-void CharacterCamera::changeSubject(const Subject& subject) {
+void CharacterCamera::changeSubject(const Subject& told) {
   applyRequests();
+  const Subject subject = told.normalized();
   if (!subject.legal()) return parts_.report.fault(Fault::badSubject);
   parts_.subject.sitOn(subject);
   parts_.assists.handsOn();

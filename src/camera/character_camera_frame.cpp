@@ -99,6 +99,12 @@ void CharacterCamera::bend(const Subject& subject, double seconds) {
   inputs.look(parts_.angles.look().pitch);
 }
 
+/// Time of the world's clock passes for what the game sets: its numbers, and how much unrest there is.
+void CharacterCamera::advanceNumbers(double seconds) {
+  if (design_->bends()) parts_.framing.inputs().advanceNumbers(seconds, numbers().curves);
+  if (numbers().unrest.any()) parts_.unrest.advance(seconds, numbers().unrest, parts_.framing.unrestShare(*design_));
+}
+
 PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
                                        const Vector3d& eyeMotion) const {
   PullInRequest asked =
@@ -116,6 +122,7 @@ PullInSettings CharacterCamera::pullInSettings() const {
   settings.speed *= by;
   settings.fastest *= by;
   settings.outSpeed *= by;
+  if (numbers().freeShoulder.after > 0) settings.shoulderSpeed = 0;  // that one decides about the side
   return settings;
 }
 
@@ -126,28 +133,21 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
   const FrameFollow& followed = parts_.subject.followed();
   const Vector3d up = followed.level() * Vector3d::UnitY();
   const RigidMotion carried{subject.frame.rooted().velocity, followed.yawRate() * up, subject.feet};
-  return {{walks, subject.onGround, up},
-          followed.yawRate() * time.pace(),
-          (subject.head - subject.feet).dot(up),
-          carried,
-          time.pace(),
-          {},
-          0};
+  return {walks, up, subject.onGround, followed.yawRate() * time.pace(), carried, time.pace(), {}, 0};
 }
 
 /// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept
 /// aim may turn that, and back to where the camera was.
-Bounds CharacterCamera::reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject,
-                              double seconds) const {
+Bounds CharacterCamera::reach(const PullInRequest& first, const PullIn::Plan& plan, const Subject& subject) const {
   constexpr double around = 0.1, hair = 0.01;  // metres
   constexpr double share = 0.05;               // of the distance
   const PullInSettings settings = pullInSettings();
-  Bounds bounds = parts_.placement.pullIn().reach(first, motion, seconds, settings);
+  Bounds bounds = plan.reach(settings);
   bounds = bounds.grown(parts_.aim.on() ? around + share * first.distance : hair);
   if (parts_.placement.eyesWanted()) {
     const PullInRequest whole =
         request(parts_.framing.poseIn(Perspective::third, *design_), subject, pitchLimits(), {0, 0, 0});
-    bounds = bounds.with(PullIn().reach(whole, {}, 0, settings));
+    bounds = bounds.with(PullIn().plan(whole, {}, 0, settings).reach(settings));
   }
   const Vector3d last = parts_.report.lastPosition();
   if ((last - subject.head).norm() < first.distance + 2)
@@ -166,18 +166,20 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   PullInMotion moves = motion(subject, time);
   const PullInSettings settings = pullInSettings();
   std::array<AskedAhead, 8> asked;
-  if (parts_.framing.blending() && settings.foresight > 0) {
+  if (parts_.framing.blending() && settings.horizon > 0) {
     moves.asked = asked;
-    moves.askedEvery = settings.foresight / static_cast<double>(asked.size());
+    moves.askedEvery = settings.horizon / static_cast<double>(asked.size());
     askAhead(first, parts_.framing.course(*design_), moves.askedEvery, asked);
   }
-  obstacles.gather(reach(first, moves, subject, time.player));
-  const KnownRoom known = parts_.placement.foresee(first, moves, obstacles, time.player, settings);
+  const PullIn::Plan plan = parts_.placement.pullIn().plan(first, moves, time.player, settings);
+  obstacles.gather(reach(first, plan, subject));
+  ClearLine line = PullIn::line(first, obstacles, settings);
+  parts_.placement.advance(plan, line, time.player, settings);
   const Placement limits = parts_.placement;
   const auto placed = [&] {
     parts_.placement = limits;
-    return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), obstacles, settings,
-                                  numbers().large, known);
+    return parts_.placement.place(request(framing.pose, subject, framing.pitch, eyeMotion), line, settings,
+                                  numbers().large);
   };
   PullInPose pose = placed();
   const bool free = !parts_.placement.limiting();
@@ -297,12 +299,13 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   return view;
 }
 
-/// Whether the straight way from the last position is clear, asked only where clear space has a say at either end.
+/// Whether the straight way from the last position is clear: a flick may pass a post that is in neither view's way.
 bool CharacterCamera::clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const {
-  const bool pulled = parts_.placement.limiting() || parts_.report.wasPulledIn();
-  if (!pulled) return true;
-  const double radius = nearPlaneRadius(pose.nearPlane, view.fieldOfView, view.aspect);
-  const Vector3d last = parts_.report.lastPosition();
+  if (obstacles.nothingNear()) return true;
+  const View before = parts_.report.view();
+  const double radius = std::max(nearPlaneRadius(pose.nearPlane, view.fieldOfView, view.aspect),
+                                 nearPlaneRadius(before.nearPlane, before.fieldOfView, before.aspect));
+  const Vector3d last = before.position;
   return clearFraction(obstacles, last, view.position, radius).fraction == 1 &&
          !obstacles.sweepLarge(last, view.position - last, radius).hit();
 }

@@ -126,7 +126,11 @@ void CharacterCamera::countered(const LookAngles& before) {
 
 void CharacterCamera::advanceFraming(double seconds) {
   if (parts_.aim.on()) parts_.aim.advance(seconds);
-  if (parts_.framing.advance(seconds)) parts_.angles.turnBy({}, pitchLimits());
+  if (!parts_.framing.advance(seconds)) return;
+  const double before = parts_.angles.look().pitch;
+  parts_.angles.turnBy({}, pitchLimits());
+  if (parts_.angles.look().pitch != before)
+    parts_.aim.end();  // a limit that moves took the look along: nothing is kept
 }
 
 /// What turns beside the player.

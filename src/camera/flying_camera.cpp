@@ -75,7 +75,8 @@ View FlyingCamera::view(double aspect) {
   view.opacity = 0;
   view.cut = cutNext_;
   view.events = cutNext_ ? Event::cut : 0u;
-  cutNext_ = false;
+  view = last_.show(view);
+  cutNext_ &= view.faults != 0;
   return view;
 }
 

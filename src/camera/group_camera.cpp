@@ -349,7 +349,7 @@ View GroupCamera::update(double told, Span<const GroupMember> members, const Obs
 
   const PullInRequest request = requestFrom(position_, look_, place.distance, settings_.wide, aspect);
   PullInMotion motion;
-  motion.gait = {leadVelocity_, false, Vector3d::UnitY()};
+  motion.velocity = leadVelocity_;
   const PullInPose pose = pullIn_.step(request, motion, obstacles, cut ? 0 : dt, settings_.pullIn);
 
   const double needed =

@@ -25,7 +25,7 @@ void Inspection::step(double dt, const Intent& intent, double roll) {
   });
 }
 
-View Inspection::view(const Eigen::Vector3d& centre, double aspect) const {
+View Inspection::view(const Eigen::Vector3d& centre, double aspect) {
   View view;
   const LookAngles look = turns_ == InspectionTurns::camera ? look_.shown() : LookAngles();
   view.yaw = view.heading = look.yaw;
@@ -38,7 +38,7 @@ View Inspection::view(const Eigen::Vector3d& centre, double aspect) const {
   view.aspect = aspect;
   view.nearPlane = settings_.nearPlane;
   view.farPlane = settings_.farPlane;
-  return view;
+  return last_.show(view);
 }
 
 Eigen::Quaterniond Inspection::thing() const {

@@ -33,9 +33,10 @@ double opacityAt(double headToCamera, const FadeSettings& fade) {
   return eased((headToCamera - fade.invisibleBelow) / (fade.opaqueFrom - fade.invisibleBelow));
 }
 
-PullInPose Placement::place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
-                            const LookPastSettings& large, const KnownRoom& known) {
-  PullInPose pose = pullIn_.place(request, obstacles, settings, known);
+PullInPose Placement::place(const PullInRequest& request, ClearLine& line, const PullInSettings& settings,
+                            const LookPastSettings& large) {
+  const Obstacles& obstacles = line.obstacles();
+  PullInPose pose = pullIn_.place(request, line, settings);
   if (pose.headBlocked) {
     lookPast_.cut();
     return pose;
@@ -62,13 +63,10 @@ PullInPose Placement::place(const PullInRequest& request, const Obstacles& obsta
 
 void Placement::judgeEyes(bool could, bool close, const PullInRequest& whole, double scale, const Obstacles& obstacles,
                           double seconds, const CameraDesign& design) {
-  const auto room = [&] {
-    const PullInPose pose = PullIn().place(whole, obstacles, design.pullIn);
-    return pose.headBlocked ? 0 : (pose.camera - whole.head).norm() / scale;
-  };
+  const auto room = [&] { return PullIn::room(whole, obstacles, design.pullIn) / scale; };
   if (eyes_) {
     roomFor_ = could && room() < design.fade.eyesUntil ? 0 : roomFor_ + seconds;
-    if (could && roomFor_ < design.pullIn.delay) return;
+    if (could && roomFor_ < design.pullIn.wait) return;
   } else if (!could || !close || room() >= design.fade.eyesBelow) {
     return;
   }

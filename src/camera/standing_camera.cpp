@@ -21,7 +21,7 @@ Vector3d velocityOf(const ReferenceFrame* thing) { return thing != nullptr ? thi
 
 Vector3d StandPoint::on(const ReferenceFrame* thing) const {
   if (thing == nullptr) return point;
-  return axes == PointAxes::thing ? thing->toWorld(point) : Vector3d(thing->origin + point);
+  return axes == PointAxes::thing ? thing->normalized().toWorld(point) : Vector3d(thing->origin + point);
 }
 
 void StandingCamera::trim(double pan, double tilt) {
@@ -34,30 +34,28 @@ View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* 
                           const Obstacles* obstacles) {
   View view;
   const Vector3d stand = settings_.stand.on(standsOn), displacement = settings_.look.on(looksAt) - stand;
-  if (!stand.allFinite() || !displacement.allFinite()) {
-    view.faults |= Fault::badSubject;
+  if (!legalAspect(aspect)) return last_.keep(Fault::badAspect);
+  if (!legalPosition(stand) || !displacement.allFinite()) return last_.keep(Fault::badSubject);
+  view.position = stand;
+  view.aspect = aspect;
+  const double across = std::hypot(displacement.x(), displacement.z());
+  if (displacement.norm() <= samePoint) {
+    view.faults |= Fault::samePoint;
+  } else if (across <= straight) {
+    view.faults |= Fault::noYaw;
+    look_.pitch = std::copysign(pi / 2, displacement.y());
   } else {
-    view.position = stand;
-    const double across = std::hypot(displacement.x(), displacement.z());
-    if (displacement.norm() <= samePoint) {
-      view.faults |= Fault::samePoint;
-    } else if (across <= straight) {
-      view.faults |= Fault::noYaw;
-      last_.pitch = std::copysign(pi / 2, displacement.y());
-    } else {
-      last_ = {std::atan2(-displacement.x(), -displacement.z()), std::atan2(displacement.y(), across)};
-      const Vector3d moves = velocityOf(looksAt) - velocityOf(standsOn);
-      const double closing = (displacement.x() * moves.x() + displacement.z() * moves.z()) / across;
-      view.yawRate = (displacement.z() * moves.x() - displacement.x() * moves.z()) / (across * across);
-      view.pitchRate = (across * moves.y() - displacement.y() * closing) / displacement.squaredNorm();
-    }
+    look_ = {std::atan2(-displacement.x(), -displacement.z()), std::atan2(displacement.y(), across)};
+    const Vector3d moves = velocityOf(looksAt) - velocityOf(standsOn);
+    const double closing = (displacement.x() * moves.x() + displacement.z() * moves.z()) / across;
+    view.yawRate = (displacement.z() * moves.x() - displacement.x() * moves.z()) / (across * across);
+    view.pitchRate = (across * moves.y() - displacement.y() * closing) / displacement.squaredNorm();
   }
-  view.yaw = view.heading = wrapAngle(last_.yaw + settings_.pan);
-  view.pitch = std::clamp(last_.pitch + settings_.tilt, -pi / 2, pi / 2);
+  view.yaw = view.heading = wrapAngle(look_.yaw + settings_.pan);
+  view.pitch = std::clamp(look_.pitch + settings_.tilt, -pi / 2, pi / 2);
   view.roll = settings_.roll;
   view.velocity = velocityOf(standsOn);
   view.fieldOfView = settings_.lens.lens().verticalFieldOfView();
-  view.aspect = aspect;
   view.nearPlane = settings_.nearPlane;
   view.farPlane = settings_.farPlane;
   view.pivot = view.head = view.freePosition = view.position;
@@ -71,7 +69,7 @@ View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* 
       view.nearPlane = std::max(view.nearPlane * clearance / radius, std::min(smallestNear, view.nearPlane));
     }
   }
-  return view;
+  return last_.show(view);
 }
 
 }  // namespace alpglow

@@ -94,8 +94,9 @@ Subject History::subjectOf(const Tick& tick) {
   return s;
 }
 
-bool History::add(double time, const Subject& subject) {
-  if (!std::isfinite(time) || !subject.legal()) return false;
+bool History::add(double time, const Subject& told) {
+  if (!std::isfinite(time) || !told.legal()) return false;
+  const Subject subject = told.normalized();
   Tick* const end = ticks_.data() + count_;
   Tick* at =
       std::lower_bound(ticks_.data(), end, time, [](const Tick& tick, double moment) { return tick.time < moment; });

@@ -30,10 +30,13 @@ void CurveInputs::advance(double seconds, double speed, double climb, const Curv
   }
   speed_ = eased(speed_, toldSpeed_, speed, seconds, settings.speedHalfLife);
   climb_ = eased(climb_, toldClimb_, climb, seconds, settings.speedHalfLife);
-  for (std::size_t i = 0; i < mostCurveNumbers; ++i)
-    numbers_[i] = std::clamp(eased(numbers_[i], goals_[i], goals_[i], seconds, settings.numberHalfLife), 0.0, 1.0);
   toldSpeed_ = speed;
   toldClimb_ = climb;
+}
+
+void CurveInputs::advanceNumbers(double seconds, const CurveSettings& settings) {
+  for (std::size_t i = 0; i < mostCurveNumbers; ++i)
+    numbers_[i] = std::clamp(eased(numbers_[i], goals_[i], goals_[i], seconds, settings.numberHalfLife), 0.0, 1.0);
 }
 
 void CurveInputs::rename(const std::vector<std::string>& before, const std::vector<std::string>& now) {

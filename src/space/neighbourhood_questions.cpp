@@ -16,6 +16,7 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double beside = 1e-6;           // metres for the rounding of bounds
+constexpr double mostInFloats = 1e15;     // metres: squares and products of that are floats
 constexpr std::size_t mostInRow = 64;     // boxes, a bit for each
 constexpr std::size_t mostReached = 512;  // fours and entries, by a question
 constexpr std::size_t fewReached = 24;    // of so many the nearest is picked; more are sorted
@@ -153,6 +154,7 @@ void Neighbourhood::forEachBelow(Row& row, Ask& ask, GoesOn& goesOn) const {
 
 template <class Visit>
 void Neighbourhood::forEachOnWay(const FirstContact& onWay, double radius, std::uint32_t purpose, Visit&& visit) const {
+  if (!withinAlongEachAxis(onWay.from(), mostInFloats)) return;  // nothing that is listed is there
   const Way way(onWay.from() - list_.middle, onWay.direction(), onWay.distance(), radius);
   const Four end = way.end(onWay.distance());
   forEachNear(

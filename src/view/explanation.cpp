@@ -207,7 +207,7 @@ Explanation explain(const View& view, const Obstacles& host) {
 std::string inWords(const View& view, const Explanation& why, const ExplanationNames& names) {
   std::string text = distanceInWords(view, why, names);
   const auto also = [&text](const std::string& more) { text += "; " + more; };
-  if (view.shoulderGivenUp > told) also(plain(view.shoulderGivenUp) + " m of the shoulder given up");
+  if (view.shoulderGivenUp > told) also(plain(view.shoulderGivenUp) + " m from its shoulder");
   if (view.stooped > leastStoop) also("stooped by " + plain(toDegrees(view.stooped), 1) + "\u00b0");
   for (const Covering& each : view.covers) {
     if (covers(each)) also("past " + names.of(each.thing) + ", " + plain(100 * each.opacity, 0) + " % drawn");

@@ -393,5 +393,25 @@ TEST(AimPoint, ACappedTurnFadesWithoutAJerk) {
   EXPECT_LE(swap(2), 0.6 * swap(1));
 }
 
+/// The framing's limit closes in while the player looks beyond it: it takes the look along, off the point.
+TEST(AimPoint, IsNotCalledKeptWhileALimitTurnsTheLook) {
+  const CompiledDesign design(wardenDesign());
+  const FarSphere world(30, {0, 1.68, 0});
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  const IntentSample down[] = {IntentSample::look(0, {0, 1e5})}, aims[] = {IntentSample::aim(0, true)};
+  camera.step(0.0, Intent{down}, wardenAt({0, 0, 0}), world, wide);
+  View view = camera.step(1 / 60.0, {}, wardenAt({0, 0, 0}), world, wide);
+  ASSERT_LT(view.pitch, degrees(-70));
+  const Vector3d point = view.aimPoint;
+  for (int i = 0; i < 60; ++i) {
+    view = camera.step(1 / 60.0, i == 0 ? Intent{aims} : Intent(), wardenAt({0, 0, 0}), world, wide);
+    if (view.aimKept) {
+      EXPECT_LT(degreesOff(view, point), 0.1) << "frame " << i;
+    }
+  }
+  EXPECT_NEAR(view.pitch, degrees(-60), 1e-9);
+  EXPECT_GT(degreesOff(view, point), 5) << "the limit did turn it away";
+}
+
 }  // namespace
 }  // namespace alpglow

@@ -10,6 +10,7 @@
 #include <gtest/gtest.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <vector>
 
@@ -36,26 +37,12 @@ TEST(Foresight, LooksAheadSixtyTimesASecondAtAnyFrameRate) {
     return world.questions;
   };
   const int at60 = asked(60);
-  EXPECT_GT(at60, 60 * 10);
+  EXPECT_GT(at60, 60 * 8);
   EXPECT_GT(asked(30), at60 / 2 - 60);
   for (const double rate : {144.0, 240.0, 1000.0}) {
-    const int perFrame = 4;  // the room near the head, the line, and two looks at what is imminent
+    const int perFrame = 2;  // the room near the head, and the line
     EXPECT_NEAR(asked(rate), at60 + perFrame * (rate - 60), 0.05 * at60 + 10) << rate;
   }
-}
-
-TEST(Foresight, LooksAheadInOneQuestion) {
-  Walls walls = wallBehind(4);
-  walls.poles.push_back({-1, 1, 0.1});
-  const Counted together(walls);
-  PullIn space, alone;
-  PullInRequest request = behind(3, 0.5);
-  for (int i = 0; i < 60; ++i) {
-    request.orbit.yaw += 0.05;
-    const PullInPose pose = space.step(request, {}, together, 1 / 60.0, {});
-    EXPECT_EQ(pose.camera, alone.step(request, {}, walls, 1 / 60.0, {}).camera);
-  }
-  EXPECT_GE(together.mostTogether, 6u);
 }
 
 TEST(Foresight, WhereNothingIsNearItLooksAtNothingAheadAndTheRestIsAsEver) {
@@ -80,8 +67,8 @@ TEST(Foresight, WhereNothingIsNearItLooksAtNothingAheadAndTheRestIsAsEver) {
 ObstacleId foreseenOnTheWay(const Walls& walls, double speed) {
   PullIn space;
   PullInMotion motion;
-  motion.gait.velocity = speed * Vector3d::UnitX();
-  motion.gait.onGround = true;
+  motion.velocity = speed * Vector3d::UnitX();
+  motion.onGround = true;
   ObstacleId foreseen = noObstacle;
   for (int i = 0; i < 10; ++i) {
     const PullInPose pose = space.step(behind(3), motion, walls, 1 / 60.0, {});
@@ -144,7 +131,7 @@ std::vector<double> speedsIn(const PullInSettings& settings, double frame, doubl
   kept = 0;
   for (double x = -3; x < 1; x += 2 * frame) {
     PullInMotion motion;
-    motion.gait.velocity = {2, 0, 0};
+    motion.velocity = {2, 0, 0};
     const PullInPose pose = space.step(behind(3, 0, Vector3d(x, 1.7, 0)), motion, door, frame, settings);
     EXPECT_LE(pose.camera.z(), x > -radius ? 1.2 - radius : 3);
     speeds.push_back((before - pose.distance) / frame);
@@ -160,7 +147,7 @@ double fastestOf(const std::vector<double>& speeds) { return *std::max_element(s
 TEST(Foresight, ForeseesWhereOneWalks) {
   double kept = 0, without = 0;
   PullInSettings blind;
-  blind.foresight = 0;
+  blind.horizon = 0;
   EXPECT_GT(fastestOf(speedsIn(blind, 1 / 60.0, without)), 100) << "1.9 m in a frame";
   for (const double rate : {30.0, 60.0, 144.0, 240.0}) {
     const std::vector<double> speeds = speedsIn({}, 1 / rate, kept);
@@ -169,7 +156,7 @@ TEST(Foresight, ForeseesWhereOneWalks) {
     // Without surges: up once and down once, but for what is not felt.
     double climbed = 0;
     for (std::size_t i = 1; i < speeds.size(); ++i) climbed += std::max(speeds[i] - speeds[i - 1], 0.0);
-    EXPECT_LT(climbed, 1.8 * fastestOf(speeds)) << rate;
+    EXPECT_LT(climbed, 2.4 * fastestOf(speeds)) << rate;
   }
 }
 
@@ -177,7 +164,7 @@ TEST(Foresight, GlidesNoFasterThanItsFastest) {
   PullInSettings settings;
   settings.speed = 2;
   settings.fastest = 3;
-  settings.foresight = 2;  // time enough
+  settings.horizon = 1;
   double kept = 0;
   EXPECT_NEAR(fastestOf(speedsIn(settings, 1 / 60.0, kept)), 3, 1e-9);
 }
@@ -206,17 +193,16 @@ TEST(Foresight, GlidesFasterWhileTheLookTurnsFast) {
   EXPECT_NEAR(fastestIn(220, settings), 5, 1e-9);
 }
 
-TEST(Foresight, WallsThatAreBesideAnywayPullInOnlySoFar) {
+TEST(Foresight, WallsThatAreBesideAnywayDoNotPullIn) {
   Walls corridor;
-  corridor.walls.push_back({Vector3d::UnitX(), -0.22});
-  corridor.walls.push_back({-Vector3d::UnitX(), -0.22});
+  corridor.walls.push_back({Vector3d::UnitX(), -0.18});
+  corridor.walls.push_back({-Vector3d::UnitX(), -0.18});
   PullIn space;
   PullInRequest request = behind(3);
   double least = 3;
-  for (request.orbit.yaw = 0.005; request.orbit.yaw < 0.014; request.orbit.yaw += 0.02 / 60)
+  for (; request.orbit.yaw < 0.005; request.orbit.yaw += 0.01 / 60)
     least = std::min(least, space.step(request, {}, corridor, 1 / 60.0, {}).distance);
-  EXPECT_LT(least, 2.9) << "what is foreseen is wider";
-  EXPECT_GT(least, 1.2) << "and would meet the walls after 1 m";
+  EXPECT_GT(least, 2.9) << "though a sphere that is wider would graze them";
 }
 
 /// Stands, and swaps the shoulder within 0.4 s. Returns the fastest way in, m/s.
@@ -224,8 +210,12 @@ double fastestWhileSwapping(const Obstacles& world, const PullInSettings& settin
   PullIn space;
   double before = 3, fastest = 0;
   for (double time = -0.2; time < 1; time += 1 / 60.0) {
-    const double shoulder = -0.6 + 1.2 * std::clamp(time / 0.4, 0.0, 1.0);
-    const PullInPose pose = space.step(behind(3, shoulder), {}, world, 1 / 60.0, settings);
+    const auto shoulderAt = [](double at) { return -0.6 + 1.2 * std::clamp(at / 0.4, 0.0, 1.0); };
+    PullInMotion motion;
+    std::array<AskedAhead, 6> asked;
+    for (std::size_t i = 0; i < asked.size(); ++i) asked[i] = {shoulderAt(time + 0.1 * static_cast<double>(i + 1)), 3};
+    if (time >= 0) motion.asked = asked, motion.askedEvery = 0.1;
+    const PullInPose pose = space.step(behind(3, shoulderAt(time)), motion, world, 1 / 60.0, settings);
     fastest = std::max(fastest, (before - pose.distance) * 60);
     before = pose.distance;
   }
@@ -254,11 +244,15 @@ double mostLostPastAPost(double rate, double postAt) {
 }
 
 TEST(Foresight, AThinPostIsForeseenAtHighFrameRatesAsAtLowOnes) {
-  double worst = 0;
+  constexpr double glide =
+      9.8 / 60;  // metres: a look acts at once at 60 frames a second, and from its moment on above that
+  double low = 0, high = 0;
   for (double at = 30; at < 60; at += 1.5) {
-    for (const double rate : {144.0, 240.0, 480.0, 1000.0}) worst = std::max(worst, mostLostPastAPost(rate, at));
+    low = std::max(low, mostLostPastAPost(60, at));
+    for (const double rate : {144.0, 240.0, 480.0, 1000.0}) high = std::max(high, mostLostPastAPost(rate, at));
   }
-  EXPECT_LT(worst, 0.25) << "no pop";
+  EXPECT_LT(low, 0.25) << "no pop";
+  EXPECT_LT(high, low + 2 * glide);
 }
 
 TEST(Foresight, ForeseesAShoulderThatIsSwapped) {
@@ -267,8 +261,29 @@ TEST(Foresight, ForeseesAShoulderThatIsSwapped) {
   Walls pole;  // beside the way to the camera over the other shoulder
   pole.poles.push_back({0.62, 2.4, 0.05});
   EXPECT_LT(fastestWhileSwapping(pole, settings), 14);
-  settings.foresight = 0;
+  settings.horizon = 0;
   EXPECT_GT(fastestWhileSwapping(pole, settings), 30);
+}
+
+/// Sixty times a second of its own clock it sees the same: the request is interpolated between frames.
+TEST(Foresight, SeesTheSamePostsAtAnyFrameRate) {
+  const auto distancesAt = [](double rate) {
+    Walls post;
+    post.poles.push_back({0.4, 1.2, 0.05});
+    PullIn space;
+    std::vector<double> distances;
+    for (int i = 0; i <= static_cast<int>(rate); ++i) {
+      PullInRequest request = behind(3, 0.3);
+      request.orbit.yaw = 1.2 * (i / rate - 0.5);
+      const double distance = space.step(request, {}, post, i == 0 ? 0 : 1 / rate, {}).distance;
+      if (i % static_cast<int>(rate / 60) == 0) distances.push_back(distance);
+    }
+    return distances;
+  };
+  const std::vector<double> at60 = distancesAt(60), at240 = distancesAt(240);
+  int off = 0;
+  for (std::size_t i = 0; i < at60.size(); ++i) off += std::abs(at60[i] - at240[i]) > 0.17 ? 1 : 0;
+  EXPECT_EQ(off, 0) << "no more than a look's glide";
 }
 
 }  // namespace

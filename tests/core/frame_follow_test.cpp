@@ -43,8 +43,9 @@ Subject walkAt(double time, const ReferenceFrame& frame) {
   return warden;
 }
 
-/// q and −q are one rotation: a host that makes quaternions from matrices changes the sign wherever it likes.
-TEST(Platform, TheSignOfAQuaternionDoesNotMatter) {
+/// q and −q are one rotation: a host that makes quaternions from matrices changes the sign wherever it likes. And a
+/// host that multiplies floats drifts away from length 1.
+TEST(Platform, SignAndDriftOfAQuaternionDoNotMatter) {
   Random random(82);
   for (const double toldRate : {0.0, 0.7}) {
     CameraDesign design;
@@ -62,6 +63,8 @@ TEST(Platform, TheSignOfAQuaternionDoesNotMatter) {
       if (i < 30) here.frame = ReferenceFrame();  // and then it steps on
       Subject there = here;
       if (random.chance(0.5)) there.frame.rotation.coeffs() *= -1;
+      there.frame.rotation.coeffs() *= 1 + random.between(-9e-4, 9e-4);
+      there.frame.up *= 1 + random.between(-9e-4, 9e-4);
       const View a = one.step(1 / 60.0, {}, here, open, wide), b = signs.step(1 / 60.0, {}, there, open, wide);
       worst = std::max({worst, (a.position - b.position).norm(), std::abs(shortestTurn(a.yaw, b.yaw))});
       EXPECT_EQ(b.faults, 0u);
@@ -76,6 +79,23 @@ TEST(Platform, TheSignOfAQuaternionDoesNotMatter) {
     EXPECT_LT(worst, 1e-9) << toldRate;
     EXPECT_LT(apart, 1e-9) << toldRate;
   }
+}
+
+TEST(SubjectProblem, NamesTheFieldItsValueAndWhatIsAllowed) {
+  const auto problem = [](auto&& change) {
+    Subject subject = wardenAt({1, 2, 3});
+    change(subject);
+    EXPECT_EQ(subject.legal(), problemOf(subject).empty());
+    return problemOf(subject);
+  };
+  EXPECT_EQ(problem([](Subject&) {}), "");
+  EXPECT_EQ(problem([](Subject& s) { s.head.y() = std::nan(""); }), "head is (1, nan, 3): allowed is -1e9 to 1e9 each");
+  EXPECT_EQ(problem([](Subject& s) { s.frame.rotation.coeffs() *= 1.5; }),
+            "frame.rotation has length 1.5: allowed is 0.999 to 1.001");
+  EXPECT_EQ(problem([](Subject& s) { s.frame.up *= 0; }), "frame.up has length 0: allowed is 0.999 to 1.001");
+  EXPECT_EQ(problem([](Subject& s) { s.frame.scale = 0; }), "frame.scale is 0: allowed is 0.001 to 1000");
+  EXPECT_EQ(problem([](Subject& s) { s.frame.yawRate = 2e4; }), "frame.yawRate is 20000 rad/s: allowed is -1e4 to 1e4");
+  EXPECT_EQ(problem([](Subject& s) { s.heading = 1e300; }), "heading is 1e+300: allowed is -1e9 to 1e9");
 }
 
 TEST(Platform, ShowsTheSameScreenPositionsAsFirmGround) {

@@ -1,5 +1,6 @@
 #include "alpglow/camera/flying_camera.hpp"
 #include "alpglow/camera/inspection.hpp"
+#include "alpglow/camera/standing_camera.hpp"
 
 #include "alpglow/base/half_life.hpp"
 #include "support/random.hpp"
@@ -116,7 +117,7 @@ TEST(Inspection, TurningTheThingOrTheCameraGivesTheSamePicture) {
   Inspection camera({}, InspectionTurns::camera), thing({}, InspectionTurns::thing);
   const IntentSample moved[] = {IntentSample::look(0, {350, -200}), IntentSample::zoom(0, 2)};
   for (Inspection* inspection : {&camera, &thing}) inspection->step(0.5, Intent{moved});
-  const auto seen = [&](const Inspection& inspection) {
+  const auto seen = [&](Inspection& inspection) {
     const Vector3d world = centre + inspection.thing() * corner;
     const Eigen::Vector4d view =
         inspection.view(centre, 1.5).worldToView() * Eigen::Vector4d(world.x(), world.y(), world.z(), 1);
@@ -135,7 +136,7 @@ TEST(Inspection, AThirdAxisRollsTheThingOnTheScreen) {
   }
   EXPECT_NEAR(camera.roll(), degrees(45), 1e-12);
   const Vector3d point(0.2, 0.3, 0.1);
-  const auto seen = [&](const Inspection& inspection) {
+  const auto seen = [&](Inspection& inspection) {
     return Vector3d(
         (inspection.view({0, 0, 0}, 1.5).worldToView() * Vector3d(inspection.thing() * point).homogeneous()).head<3>());
   };
@@ -172,6 +173,44 @@ TEST(Inspection, TheHandCarriesTheNearSideWithIt) {
   const IntentSample down[] = {IntentSample::look(0, {0, 100})};
   inspection.step(0.1, Intent{down});
   EXPECT_LT((inspection.thing() * Vector3d(0, 0, 0.5)).y(), 0);
+}
+
+/// As in a minimised window, or with a thing that the host has lost.
+TEST(CamerasWithoutASubject, KeepTheLastGoodViewWhateverTheyAreTold) {
+  const double nan = std::numeric_limits<double>::quiet_NaN(), infinite = std::numeric_limits<double>::infinity();
+  FlyingCamera flying(FlightSettings(), {1, 2, 3}, {0.5, -0.2});
+  Inspection inspection({}, InspectionTurns::camera);
+  StandingSettings gate;
+  gate.stand.point = {4, 3, -2};
+  gate.look = {{0, 1.5, 0}, PointAxes::world};
+  StandingCamera standing(gate);
+  ReferenceFrame good, lost;
+  lost.origin.x() = nan;
+  const View flown = flying.view(1.5), inspected = inspection.view({1, 1, 1}, 1.5),
+             stood = standing.view(nullptr, &good, 1.5);
+  const auto kept = [](const View& view, const View& before, std::uint32_t fault) {
+    EXPECT_EQ(view.faults, fault);
+    EXPECT_EQ(view.position, before.position);
+    EXPECT_EQ(view.yaw, before.yaw);
+    EXPECT_EQ(view.pitch, before.pitch);
+    EXPECT_EQ(view.aspect, before.aspect);
+    EXPECT_FALSE(view.cut);
+    EXPECT_TRUE(view.projection().allFinite());
+  };
+  for (const double aspect : {0.0, nan, infinite, -1.0, 1e-9}) {
+    kept(flying.view(aspect), flown, Fault::badAspect);
+    kept(inspection.view({1, 1, 1}, aspect), inspected, Fault::badAspect);
+    kept(standing.view(nullptr, &good, aspect), stood, Fault::badAspect);
+  }
+  kept(inspection.view({nan, 0, 0}, 1.5), inspected, Fault::badSubject);
+  kept(inspection.view({0, 1e300, 0}, 1.5), inspected, Fault::badSubject);
+  kept(standing.view(nullptr, &lost, 1.5), stood, Fault::badSubject);
+  kept(standing.view(&lost, &good, 1.5), stood, Fault::badSubject);
+  StandingCamera fresh(gate);
+  EXPECT_TRUE(fresh.view(&lost, nullptr, nan).projection().allFinite()) << "before any good one";
+  FlyingCamera first(FlightSettings(), {1, 2, 3}, {0, 0});
+  EXPECT_FALSE(first.view(0).cut);
+  EXPECT_TRUE(first.view(1.5).cut) << "the cut waits for a good frame";
 }
 
 }  // namespace

@@ -122,5 +122,26 @@ TEST(Interpolable, IsWhatHasNoObstacleInBetween) {
     EXPECT_TRUE(camera.update(0.016, testing::wardenAt({0.02, 0, 0}), pole, testing::wide).interpolable) << i;
 }
 
+/// Neither view is pulled in; from the one straight to the other there is a post.
+TEST(Interpolable, IsNotAFlickAcrossAPost) {
+  CameraDesign plain;
+  plain.pullIn.horizon = 0;
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, testing::wardenAt({0, 0, 0}));
+  const View before = camera.update(0.0, testing::wardenAt({0, 0, 0}), Walls(), testing::wide);
+  const LookAngles aside{before.yaw + degrees(40), before.pitch};
+  CharacterCamera other(design, testing::wardenAt({0, 0, 0}));
+  other.setPose({aside.yaw, aside.pitch, {}});
+  const View there = other.update(0.0, testing::wardenAt({0, 0, 0}), Walls(), testing::wide);
+  Walls post;
+  const Vector3d middle = (before.position + there.position) / 2;
+  post.poles = {{middle.x(), middle.z(), 0.05}};
+  const IntentSample flick[] = {IntentSample::look(0, {-degrees(40) / plain.look.yawPerCount, 0})};
+  const View flicked = camera.step(1 / 60.0, Intent{flick}, testing::wardenAt({0, 0, 0}), post, testing::wide);
+  EXPECT_FALSE(flicked.pulledIn);
+  EXPECT_LT((flicked.position - there.position).norm(), 0.1);
+  EXPECT_FALSE(flicked.interpolable);
+}
+
 }  // namespace
 }  // namespace alpglow

@@ -4,6 +4,7 @@
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/camera/update_many.hpp"
+#include "alpglow/space/go_out.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
 #include "support/camera_run.hpp"
 #include "support/walls.hpp"
@@ -91,7 +92,7 @@ TEST(LooseEnds, AViewTellsHowFastAStickTurnsIt) {
 TEST(LooseEnds, AStateWritesNothingBeyondItsBytes) {
   unsigned char bytes[24];
   std::fill(std::begin(bytes), std::end(bytes), static_cast<unsigned char>(7));
-  UrgentLimit limit;
+  GoOut limit;
   StateWriter writer(bytes, 16);
   writer.part(limit);
   EXPECT_FALSE(writer.good());

@@ -62,7 +62,7 @@ Fared faresWhile(At&& at, bool told, const PullInMotion& subject = {}, const Sur
   for (double time = -1; time < 0.3; time += 1 / 60.0) {
     const auto [transform, motion] = at(time);
     world.place(part, transform, told ? motion : RigidMotion());
-    near.gather(space.reach(resting(), subject, 1 / 60.0, {}));
+    near.gather(space.plan(resting(), subject, 1 / 60.0, {}).reach({}));
     const PullInPose pose = space.step(resting(), subject, near, 1 / 60.0, {});
     EXPECT_FALSE(world.sweep(resting().head, pose.camera - resting().head, 0.14).hit());
     fared.worst = std::max(fared.worst, before - pose.distance);
@@ -187,6 +187,21 @@ TEST(MovingThings, WithoutBoundsAreListedAllTheSame) {
   near.gather(Bounds::around({0, 1.7, 1}, 4));
   EXPECT_EQ(near.size(), 2u);
   EXPECT_NEAR(near.sweep({0, 1.7, 0}, {0, 0, 3}, 0.2).distance, 0, 1e-9) << "within the hull";
+}
+
+/// Beyond what a float holds, say.
+TEST(MovingThings, ThatTurnAboutAPointOutOfReachAreAtRest) {
+  for (const double far : {2e9, 4e38, 1e300}) {
+    const RigidMotion motion{{0, 0, 0}, {0, 1, 0}, {far, 0, 0}};
+    EXPECT_FALSE(motion.moves());
+    Assembly world;
+    world.add(Crate(), {});
+    world.place(0, Eigen::Affine3d::Identity(), motion);
+    const Neighbourhood near(world);
+    near.gather({{-5, -5, -5}, {5, 5, 5}});
+    const Contact contact = near.sweepLater({3, 0, 0}, {-3, 0, 0}, 0.2, {0.5, RigidMotion()});
+    EXPECT_NEAR(contact.distance, 2.3, 1e-9);
+  }
 }
 
 TEST(MovingThings, TurnAboutTheirHinge) {

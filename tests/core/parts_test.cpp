@@ -43,6 +43,32 @@ CameraDesign twoFramings() {
   return design;
 }
 
+/// Swinging back, say, takes the distance out again in every piece of time.
+TEST(ActiveFramingAlone, AZoomThatIsHeldAtTheEndHasFewPiecesWhateverPullsTheDistanceAway) {
+  CameraDesign plain = twoFramings();
+  plain.framings[0].framing.distanceRange = {1, 1.5};
+  plain.framings[0].framing.distance = 1.2;
+  plain.zoomIntoEyes = true;
+  plain.zoom.notchesPerSecond = 4;
+  const CompiledDesign design(plain);
+  for (const double pull : {0.0, 1e-6, 0.01, 0.3, 3.0}) {
+    for (const double rate : {1.0, -1.0}) {
+      ActiveFraming framing(design);
+      int pieces = 0, steps = 0;
+      for (double left = 2; left > 0 && pieces < 1000; ++pieces) {
+        const double piece = std::min(left, framing.untilZoomSteps(rate, design));
+        steps += framing.zoomAtRate(piece, rate, design) != 0 ? 1 : 0;
+        framing.addLogDistance(rate * pull * piece, design);
+        left -= piece;
+      }
+      EXPECT_LT(pieces, 100) << "pulled by " << pull << " a second, zoom " << rate;
+      if (rate > 0 && pull < 0.5) {
+        EXPECT_GT(steps, 0) << "the zoom is stronger, and leads into the eyes";
+      }
+    }
+  }
+}
+
 TEST(ActiveFramingAlone, BlendsWithLeastJerkIntoTheFramingThatApplies) {
   const CompiledDesign design(twoFramings());
   ActiveFraming framing(design);

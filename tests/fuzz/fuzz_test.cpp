@@ -112,7 +112,7 @@ TEST(SavedState, ADifferenceNamesItsFieldWhicheverItIs) {
   }
   EXPECT_GT(named, sizeof saved.fields / 2);
   for (const char* name : {"assists.lock.yawError", "subject.follow.feet.lag.y", "report.last.fieldOfView",
-                           "placement.pullIn.line.backOff", "angles.look.pending.pitch", "framing.conditions"})
+                           "placement.pullIn.out.added", "angles.look.pending.pitch", "framing.conditions"})
     EXPECT_EQ(names.count(name), 1u) << name;
 }
 

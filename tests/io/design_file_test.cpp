@@ -263,7 +263,7 @@ TEST(DesignFile, OneNumberIsChangedAsIfItStoodThereSo) {
   EXPECT_EQ(with("distance_m", 4).framings[1].framing.distance, 3) << "what is relative to it changes along";
   EXPECT_EQ(with("scope.distance_m", 4).framings[1].framing.distance, 4);
   EXPECT_EQ(with("scope.distance_m", 4).framings[0].framing.distance, 3);
-  EXPECT_EQ(with("pull_in.foresight_s", 0).pullIn.foresight, 0) << "a section that the file does not have";
+  EXPECT_EQ(with("pull_in.horizon_s", 0).pullIn.horizon, 0) << "a section that the file does not have";
   EXPECT_EQ(with("gust.back_m", 0.1).pushes[0].push.back, 0.1);
   EXPECT_EQ(parseDesignWith("format = 1\n", "d", "distance_m", 4).framings[0].framing.distance, 4);
   EXPECT_EQ(parseDesignWith("{\"format\": 1}", "d", "bob.vertical_m", 0.01).motion.bob.vertical, 0.01);

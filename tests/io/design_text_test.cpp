@@ -7,7 +7,9 @@
 #include <gtest/gtest.h>
 
 #include <algorithm>
+#include <cmath>
 #include <filesystem>
+#include <limits>
 #include <sstream>
 
 namespace alpglow {
@@ -51,6 +53,47 @@ std::string replaced(std::string text, const std::string& old, const std::string
   return text.replace(at, old.size(), with);
 }
 
+/// As somebody may type it into a panel.
+TEST(DesignText, EverySettingTakesEveryNumberOrSaysWhyNot) {
+  const double infinite = std::numeric_limits<double>::infinity();
+  const double typed[] = {5e-324,
+                          1e-310,
+                          2.2250738585072014e-308,
+                          1e-300,
+                          1e-9,
+                          0.1,
+                          1 / 3.0,
+                          1e22,
+                          1e300,
+                          std::numeric_limits<double>::max(),
+                          -0.0,
+                          -1e-310,
+                          infinite,
+                          -infinite,
+                          std::nan("")};
+  const std::string plain = "format = 1\nname = \"typed\"\n[[framing]]\nname = \"only\"\n";
+  int taken = 0, refused = 0;
+  for (const DesignSetting& setting : DesignText(plain).settings()) {
+    for (const double value : typed) {
+      DesignText design(plain);
+      try {
+        design.set(setting.name, value);
+        ++taken;
+        if (setting.kind == SettingKind::number) {
+          EXPECT_NEAR(valueOf(design.design(), setting.name), value, 1e-300 + 1e-12 * std::abs(value))
+              << io::inWords(setting.name);
+        }
+        EXPECT_NO_THROW(io::writeDesign(design.design()));
+      } catch (const io::InputError&) {
+        EXPECT_EQ(design.text(), plain) << io::inWords(setting.name) << " = " << value;
+        ++refused;
+      }
+    }
+  }
+  EXPECT_GT(taken, 500);
+  EXPECT_GT(refused, 500);
+}
+
 TEST(DesignText, ReplacesTheTextOfAValueAndNothingElse) {
   DesignText design(written);
   design.set({"", "look", "yaw_deg_per_count"}, 0.08);
@@ -78,8 +121,8 @@ TEST(DesignText, AddsAKeyBehindTheOthersOfItsTable) {
   EXPECT_EQ(design.text(), replaced(written, "count = 5e-2\n", "count = 5e-2\nyaw_rate_degps = 200.0\n"));
   design.set({"framing", "run", "pitch_max_deg"}, 60);
   EXPECT_EQ(design.text().substr(design.text().rfind('\n', design.text().size() - 2)), "\npitch_max_deg = 60.0\n");
-  design.set({"", "pull_in", "foresight_s"}, 0.3);
-  EXPECT_NE(design.text().find("\n\n[pull_in]\nforesight_s = 0.3\n"), std::string::npos);
+  design.set({"", "pull_in", "horizon_s"}, 0.3);
+  EXPECT_NE(design.text().find("\n\n[pull_in]\nhorizon_s = 0.3\n"), std::string::npos);
   design.set({"", "", "zoom_into_eyes"}, 1);
   EXPECT_NE(design.text().find("name = \"trail\"   # stays\nzoom_into_eyes = true\n"), std::string::npos);
   EXPECT_TRUE(design.design().zoomIntoEyes);

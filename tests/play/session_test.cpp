@@ -267,7 +267,7 @@ TEST(Parts, EachIsSwitchedOffByItsSettingsOnly) {
   play::PartFactors lag = play::allParts();
   lag[0] = 0;
   EXPECT_EQ(play::withParts(design, lag).framings[0].framing.follow.halfLife, 0);
-  EXPECT_EQ(play::withParts(design, lag).pullIn.foresight, design.pullIn.foresight);
+  EXPECT_EQ(play::withParts(design, lag).pullIn.horizon, design.pullIn.horizon);
   play::PartFactors much = play::allParts();
   much[0] = 3;
   EXPECT_NEAR(play::withParts(design, much).framings[0].framing.follow.halfLife,

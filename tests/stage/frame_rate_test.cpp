@@ -99,7 +99,8 @@ TEST(FrameRate, AmongObstaclesThePathIsTheSameWhereNothingPullsIn) {
   EXPECT_GT(free, 1000);
 }
 
-/// At both the camera looks ahead sixty times a second, from the same rates. What differs is how soon a frame acts on
+/// At both rates the camera looks ahead at the same moments and sees the same. It acts on that at different times: at
+/// sixty for the sixtieth of a second that ends with the look, at two hundred and forty for the one that begins with
 /// it.
 TEST(FrameRate, AmongObstaclesThePathAtSixtyIsThatAtTwoHundredAndForty) {
   const Stage stage(io::readLevel(ALPGLOW_DEMO "/refuge.level.toml"));
@@ -121,7 +122,7 @@ TEST(FrameRate, AmongObstaclesThePathAtSixtyIsThatAtTwoHundredAndForty) {
   EXPECT_GT(pulled, 5000);
   const auto nearly = apart.begin() + static_cast<std::ptrdiff_t>(0.95 * static_cast<double>(apart.size()));
   std::nth_element(apart.begin(), nearly, apart.end());
-  EXPECT_LE(*nearly, 0.05) << "95 % of the frames";
+  EXPECT_LE(*nearly, 0.1) << "95 % of the frames";
 }
 
 /// Every demo design with a take, the camera unobstructed: at these rates and at uneven times, compared with a thousand

@@ -146,7 +146,7 @@ class ActiveFraming {
     fields.named("from").whole(from_, mostFramings - 1);
     fields.named("home").whole(home_, mostFramings - 1);
     fields.named("perspective").whole(perspective_, 1);
-    fields.named("eyes aims").flags(eyes_, aims_);
+    fields.named("eyes aims atEnd").flags(eyes_, aims_, atEnd_);
     fields.named("conditions").ids(conditions_);
     fields.named("pushed").numbers(1, pushed_);
     fields.named("toStep").number(toStep_, 0, 1);
@@ -163,6 +163,7 @@ class ActiveFraming {
   }
   bool leadsOn(double notches, const CompiledDesign& design) const;
   bool zoomSteps(double notches, const CompiledDesign& design) const;
+  double notchesToEnd(double way, const CompiledDesign& design) const;
   double chosenDistance(std::size_t framing, const CompiledDesign& design) const;
   void rememberDistance(const CompiledDesign& design);
   double target(FramingParameter parameter, const CompiledDesign& design) const;
@@ -191,7 +192,7 @@ class ActiveFraming {
   std::uint8_t steps_[mostFramings] = {};          // of the ladders
   std::uint8_t active_ = 0, from_ = 0, home_ = 0;  // home: the one in which everything was at rest last
   Perspective perspective_ = Perspective::third;
-  bool eyes_ = false, aims_ = false;
+  bool eyes_ = false, aims_ = false, atEnd_ = false;  // atEnd: a held zoom has come to the end of the distances
   std::uint32_t conditions_ = 0;
   double pushed_ = 0, toStep_ = 0;  // which way a held zoom goes; how much of the next step it has made
   double side_ = 1;                 // of the shoulder: 1 as designed, −1 the other one

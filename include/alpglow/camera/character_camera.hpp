@@ -271,11 +271,12 @@ class CharacterCamera {
   };
   bool hasJumped(const Subject& subject, double seconds) const;
   void bend(const Subject& subject, double seconds);
+  void advanceNumbers(double seconds);
   void cutTo(const Subject& subject);
   PullInRequest request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
                         const Eigen::Vector3d& eyeMotion) const;
   PullInMotion motion(const Subject& subject, FrameTime time) const;
-  Bounds reach(const PullInRequest& first, const PullInMotion& motion, const Subject& subject, double seconds) const;
+  Bounds reach(const PullInRequest& first, const PullIn::Plan& plan, const Subject& subject) const;
   Eigen::Vector3d movedEyes(const ShownFraming& framing, const Pushed& pushed, const Wandered& wandered) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
                    const Obstacles& obstacles, FrameTime time);

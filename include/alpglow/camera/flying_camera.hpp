@@ -14,7 +14,7 @@
 #include "alpglow/framing/flight.hpp"
 #include "alpglow/input/intent_player.hpp"
 #include "alpglow/look/look.hpp"
-#include "alpglow/view/view.hpp"
+#include "alpglow/view/last_view.hpp"
 
 namespace alpglow {
 
@@ -37,6 +37,7 @@ class FlyingCamera {
 
   Eigen::Vector3d position() const { return position_; }
   Eigen::Vector3d velocity() const { return velocity_; }
+  /// With a bad aspect: the last good view, with a fault.
   View view(double aspect);
 
  private:
@@ -52,6 +53,7 @@ class FlyingCamera {
   Look look_;
   HeldRates held_;
   Pose stored_;
+  LastView last_;
   bool cutNext_ = true;
 };
 

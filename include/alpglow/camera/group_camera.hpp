@@ -56,9 +56,8 @@ struct GroupSettings {
 
   static PullInSettings groupPullIn() {
     PullInSettings settings;
-    settings.foresight = settings.backOff = settings.longestBackOff = settings.shoulderSpeed = 0;
-    settings.delay = 0.05;
-    settings.halfLife = 0.1;
+    settings.horizon = settings.waitAfterPump = settings.shoulderSpeed = 0;
+    settings.wait = 0.05;
     settings.outSpeed = 20;
     return settings;
   }

@@ -10,7 +10,7 @@
 #include "alpglow/framing/orbit_distance.hpp"
 #include "alpglow/input/intent_player.hpp"
 #include "alpglow/look/look.hpp"
-#include "alpglow/view/view.hpp"
+#include "alpglow/view/last_view.hpp"
 
 namespace alpglow {
 
@@ -36,8 +36,8 @@ class Inspection {
   /// thing clockwise on the screen. Non-finite input is dropped.
   void step(double dt, const Intent& intent, double roll = 0);
 
-  /// From where the thing is seen.
-  View view(const Eigen::Vector3d& centre, double aspect) const;
+  /// From where the thing is seen. With a bad centre or aspect: the last good view, with a fault.
+  View view(const Eigen::Vector3d& centre, double aspect);
   /// How the thing is turned about its centre; at rest if the camera turns.
   Eigen::Quaterniond thing() const;
   LookAngles angles() const { return look_.shown(); }
@@ -52,6 +52,7 @@ class Inspection {
   OrbitDistance distance_;
   HeldRates held_;
   double roll_ = 0;
+  LastView last_;
 };
 
 }  // namespace alpglow

@@ -2,8 +2,9 @@
 // Where the camera sits in clear space, and when the eyes take over because there is no room behind the head.
 //
 //   Placement placement;
-//   placement.foresee(request, motion, obstacles, dt, design.pullIn);
-//   const PullInPose pose = placement.place(request, obstacles, design.pullIn, design.large);
+//   ClearLine line = PullIn::line(request, obstacles, design.pullIn);
+//   placement.advance(placement.pullIn().plan(request, motion, dt, design.pullIn), line, dt, design.pullIn);
+//   const PullInPose pose = placement.place(request, line, design.pullIn, design.large);
 //   framing.showEyes(placement.eyesWanted());   // a request: whoever owns the framing applies it when they like
 //
 // A trivially copyable value.
@@ -28,15 +29,14 @@ double opacityAt(double headToCamera, const FadeSettings& fade);
 
 class Placement {
  public:
-  /// Time passes. What it knows of that `place` in the same frame need not ask.
-  KnownRoom foresee(const PullInRequest& request, const PullInMotion& motion, const Obstacles& obstacles,
-                    double seconds, const PullInSettings& settings) {
+  /// Time passes.
+  void advance(const PullIn::Plan& plan, ClearLine& line, double seconds, const PullInSettings& settings) {
     lookPast_.advance(seconds);
-    return pullIn_.foresee(request, motion, obstacles, seconds, settings);
+    pullIn_.advance(plan, line, settings);
   }
   /// As the room of the moment allows, and as large things do.
-  PullInPose place(const PullInRequest& request, const Obstacles& obstacles, const PullInSettings& settings,
-                   const LookPastSettings& large, const KnownRoom& known = {});
+  PullInPose place(const PullInRequest& request, ClearLine& line, const PullInSettings& settings,
+                   const LookPastSettings& large);
   /// Large things that are not fully drawn.
   const Coverings& covers() const { return lookPast_.covers(); }
   const PullIn& pullIn() const { return pullIn_; }

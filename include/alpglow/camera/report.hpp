@@ -42,9 +42,8 @@ class Report {
   /// The same before the first frame: a cut is still due.
   void showFirst(View view);
 
-  /// Where the camera was, and whether it was pulled in.
+  /// Where the camera was.
   Eigen::Vector3d lastPosition() const { return last_.position; }
-  bool wasPulledIn() const { return last_.numbers.pulledIn; }
 
   /// The last view that was shown, with the faults and blocks of now.
   View view() const;

@@ -15,7 +15,7 @@
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/look/look.hpp"
 #include "alpglow/space/obstacles.hpp"
-#include "alpglow/view/view.hpp"
+#include "alpglow/view/last_view.hpp"
 
 namespace alpglow {
 
@@ -44,7 +44,8 @@ class StandingCamera {
  public:
   explicit StandingCamera(const StandingSettings& settings) : settings_(settings) {}
 
-  /// `standsOn` and `looksAt` are null for points of the world. Without obstacles nothing is said about bodies.
+  /// `standsOn` and `looksAt` are null for points of the world. Without obstacles nothing is said about bodies. With a
+  /// bad frame or aspect: the last good view, with a fault.
   View view(const ReferenceFrame* standsOn, const ReferenceFrame* looksAt, double aspect,
             const Obstacles* obstacles = nullptr);
 
@@ -54,7 +55,8 @@ class StandingCamera {
 
  private:
   StandingSettings settings_;
-  LookAngles last_;
+  LookAngles look_;
+  LastView last_;
 };
 
 }  // namespace alpglow

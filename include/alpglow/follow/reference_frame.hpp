@@ -29,7 +29,7 @@ struct ReferenceFrame {
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
   /// How fast it turns about `up`, radians per second; while it is 0, what it turned since the last frame counts.
   double yawRate = 0;
-  /// Against gravity; a unit vector.
+  /// Against gravity, length 1. Rotation and up may be off by a thousandth: cameras bring them to 1.
   Eigen::Vector3d up = Eigen::Vector3d::UnitY();
   /// Of the subject: all lengths of the design are multiplied by it.
   double scale = 1;
@@ -68,11 +68,23 @@ struct ReferenceFrame {
     return world;
   }
 
+  /// Lengths of rotation and up that rounding explains, as in a chain of floats: cameras bring them to 1.
+  static bool nearlyOne(double length) { return std::abs(length - 1) <= 1e-3; }
+  /// The same, with rotation and up of length 1 where they are nearly that.
+  ReferenceFrame normalized() const {
+    constexpr double exact = 1e-12;
+    ReferenceFrame frame = *this;
+    const double turned = rotation.norm(), upright = up.norm();
+    if (std::abs(turned - 1) > exact && nearlyOne(turned)) frame.rotation = rotation.normalized();
+    if (std::abs(upright - 1) > exact && nearlyOne(upright)) frame.up = up / upright;
+    return frame;
+  }
+
   /// All numbers are finite and within reason (positions and speeds 1e9, turning 1e4 radians per second), rotation and
-  /// up have length 1, and the scale lies within 1e-3 … 1e3.
+  /// up have length 1 to a thousandth, and the scale lies within 1e-3 … 1e3.
   bool legal() const {
-    return legalPosition(origin) && legalPosition(velocity) && std::abs(yawRate) <= 1e4 &&
-           std::abs(rotation.norm() - 1) < 1e-6 && std::abs(up.norm() - 1) < 1e-6 && scale >= 1e-3 && scale <= 1e3;
+    return legalPosition(origin) && legalPosition(velocity) && std::abs(yawRate) <= 1e4 && nearlyOne(rotation.norm()) &&
+           nearlyOne(up.norm()) && scale >= 1e-3 && scale <= 1e3;
   }
 };
 

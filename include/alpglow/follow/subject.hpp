@@ -5,6 +5,8 @@
 
 #include <Eigen/Core>
 
+#include <string>
+
 namespace alpglow {
 
 struct Subject {
@@ -29,6 +31,13 @@ struct Subject {
            frame.legal();
   }
 
+  /// The same, on a frame whose rotation and up have length 1 where they are nearly that.
+  Subject normalized() const {
+    Subject subject = *this;
+    subject.frame = frame.normalized();
+    return subject;
+  }
+
   /// The same, on a frame that is rooted.
   Subject rooted() const {
     Subject subject = *this;
@@ -36,5 +45,9 @@ struct Subject {
     return subject;
   }
 };
+
+/// What `legal` objects to, for a log: the field, its value, and what is allowed. Empty for a legal subject. It
+/// allocates.
+std::string problemOf(const Subject& subject);
 
 }  // namespace alpglow

@@ -61,8 +61,10 @@ class CurveInputs {
   void set(std::size_t number, double value) {
     if (number < mostCurveNumbers && value == value) goals_[number] = std::clamp(value, 0.0, 1.0);
   }
-  /// Time passes, with these at its end.
+  /// A frame has passed, with these at its end.
   void advance(double seconds, double speed, double climb, const CurveSettings& settings);
+  /// Time passes for the game's numbers: call it up to each moment at which one may be set.
+  void advanceNumbers(double seconds, const CurveSettings& settings);
   /// Another design calls the game's numbers this: what has the same name goes on.
   void rename(const std::vector<std::string>& before, const std::vector<std::string>& now);
   /// At once where they are told to be, in the next step.

@@ -2,7 +2,8 @@
 // A host's world whose answers have been checked, so that no bad one gets into a state.
 //
 //   const GuardedObstacles guarded(world);
-//   const PullInPose pose = placement.place(request, guarded, settings, large);
+//   ClearLine line = PullIn::line(request, guarded, settings);
+//   const PullInPose pose = placement.place(request, line, settings, large);
 //   if (guarded.bad()) report.faultNow(Fault::badObstacles);
 
 #include "alpglow/space/obstacles.hpp"

@@ -4,29 +4,27 @@
 namespace alpglow {
 
 struct PullInSettings {
+  /// How far ahead the motion of subject and look is predicted, seconds; 0 = nothing is predicted.
+  double horizon = 0.58;
   /// Coming in as fast as this is calm, m/s: the camera starts so early that it need not be faster.
   double speed = 6.5;
-  /// Fastest that it comes in because of what is foreseen, m/s; where that is not enough the last bit is a jump. A
-  /// faster one would turn a small jump into a large one.
+  /// Fastest that it comes in because of a prediction, m/s; where that is not enough the rest is a jump.
   double fastest = 9.8;
-  /// And while the look turns fast, which moves the whole picture: from 205°/s on, and in between from 175°/s on.
+  /// The same while the look turns fast, which moves the whole picture.
   double fastestInFlicks = 13.3;
-  /// How far ahead the motion of subject and look is followed, seconds; 0 = nothing is foreseen.
-  double foresight = 0.58;
-  /// Quiet time after the last shortening before the camera goes out again, seconds: half of it where it has come in
-  /// all the way, up to three and a half times as much the farther out it is; then by this half-life, at this speed at
-  /// most, m/s.
-  double delay = 0.3, halfLife = 0.054, outSpeed = 8;
-  /// Whoever had to come in again soon waits this much longer, each time, up to the most; seconds. Where there is ample
-  /// room, less than half of the quiet time and a third of this will do.
-  double backOff = 1.05, longestBackOff = 1.5;
-  /// Shoulder is given up where that keeps more distance than this much for each metre of it, and moves at this speed
-  /// at most, m/s; 0 = the shoulder is never given up.
-  double shoulderPrice = 1.5, shoulderSpeed = 1.5;
-  /// Where that keeps more distance, the camera orbits up to this much lower than it looks, radians, unless it aims:
-  /// the subject moves in the picture, the look does not. 0 = it never does.
+  /// Quiet time before the camera goes out again, seconds: longer the farther out it is.
+  double wait = 0.3;
+  /// How much longer it waits after it had to come in again soon, seconds.
+  double waitAfterPump = 1.5;
+  /// Fastest that it goes out, m/s.
+  double outSpeed = 8;
+  /// The camera goes over to the other shoulder where that keeps more distance than this for each metre of the
+  /// shoulder, and moves at this speed at most, m/s; speed 0 = it never does.
+  double shoulderPrice = 2, shoulderSpeed = 1.2;
+  /// Where that keeps more distance, the camera orbits up to this much lower than it looks, radians, unless it aims.
+  /// 0 = it never does.
   double stoop = 0;
-  /// How far the sphere stays from walls, beyond touching.
+  /// How far the sphere stays from walls, beyond touching, metres.
   double margin = 0;
 };
 

@@ -6,6 +6,7 @@
 //
 // Straight on and turning as fast as now: good for the half second ahead that it is asked for.
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/space/bounds.hpp"
 
@@ -22,11 +23,11 @@ struct RigidMotion {
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero(), spin = Eigen::Vector3d::Zero(), about = Eigen::Vector3d::Zero();
 
   /// Whether it moves to speak of: not by less than 2 cm/s or rad/s; nor if its numbers are no motion of a thing,
-  /// beyond 100 m/s or rad/s or not finite.
+  /// beyond 100 m/s or rad/s, about a point beyond 1e9 m, or not finite.
   bool moves() const {
     constexpr double least = 0.02, most = 100;
     const double square = std::max(velocity.squaredNorm(), spin.squaredNorm());
-    return square > least * least && square < most * most && about.allFinite() && velocity.allFinite() &&
+    return square > least * least && square < most * most && legalPosition(about) && velocity.allFinite() &&
            spin.allFinite();
   }
   Eigen::Vector3d velocityAt(const Eigen::Vector3d& point) const { return velocity + spin.cross(point - about); }

@@ -30,7 +30,7 @@ struct Fault {
     badTime = 1,     ///< a frame time is negative, longer than 1e6 s, or not a number; the last good view
     badIntent = 2,   ///< a number of the intent is not finite or beyond 1e9; it was left out
     badSubject = 4,  ///< the subject's numbers are not finite or beyond 1e9, or took the camera out of reach; the last
-                     ///< good view
+                     ///< good view. `problemOf` says which number it is
     subjectMissing = 8,  ///< there is no subject; the last good view
     badAspect = 16,      ///< the aspect is not finite or not within 0.05 … 20; the last good view
     badTarget = 32,      ///< a target's numbers are not finite or beyond 1e9 m; it was left out
@@ -100,7 +100,8 @@ struct ViewNumbers {
   /// It comes in because of what it would meet in so many seconds; nothing while it does not, or only by what is there.
   ObstacleId foreseen = noObstacle;
   double foreseenIn = 0;
-  /// Of the framing's shoulder, metres; and how long it still waits before it goes out, seconds.
+  /// How far the camera is from the framing's shoulder because that keeps more distance, metres; how long it still
+  /// waits before it goes out, seconds.
   double shoulderGivenUp = 0, outIn = 0;
   /// How much lower than it looks it orbits because that keeps more distance, radians.
   double stooped = 0;
@@ -154,8 +155,7 @@ struct ViewNumbers {
   /// Not connected to the view before: reset what depends on the last frame (motion blur, temporal filters).
   bool cut = false;
   /// Views between the last one and this one may be shown (generated frames, motion blur). False at a cut, and where
-  /// the camera is or was pulled in and the straight way from its last position is not clear for its near plane: in
-  /// between it would be inside of what pulled it in.
+  /// the straight way from the last position is not clear for the near plane of either view.
   bool interpolable = false;
   /// Bits of `Event` and `Fault`.
   std::uint32_t events = 0, faults = 0;

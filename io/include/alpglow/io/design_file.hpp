@@ -16,7 +16,7 @@ CameraDesign readDesign(const std::string& path);
 CameraDesign parseDesign(const std::string& text, const std::string& name = "design");
 
 /// The same with one number changed, as if it stood there so; what is relative to it changes along. It is named by its
-/// key, as "follow_half_life_s", or with its section before it, "pull_in.foresight_s", where several have one; a
+/// key, as "follow_half_life_s", or with its section before it, "pull_in.horizon_s", where several have one; a
 /// framing's and a push's section is its name, and a key alone means the first framing's. Throws InputError, also where
 /// there is no such number or the value is out of its range.
 CameraDesign parseDesignWith(const std::string& text, const std::string& name, const std::string& number, double value);

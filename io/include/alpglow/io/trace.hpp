@@ -31,8 +31,8 @@ struct TraceFrame {
   /// What large thing covers the subject, and how much of it is drawn.
   std::string covering;
   double coveringOpacity = 1;
-  /// What it comes in for early, and in how many seconds that would be; the shoulder that is given up, metres; how long
-  /// it waits before it goes out, seconds.
+  /// What it comes in for early, and in how many seconds that would be; how far it is from its shoulder, metres; how
+  /// long it waits before it goes out, seconds.
   std::string foreseen;
   double foreseenIn = 0, shoulderGivenUp = 0, outIn = 0;
   /// How much lower than it looks it orbits because of obstacles.

@@ -30,7 +30,7 @@ class ThingInHand {
   }
   void feed(const ControlEvent& event) { controls_.feed(event); }
   void frame(double dt);
-  View view(double aspect) const { return inspection_.view(Eigen::Vector3d::Zero(), aspect); }
+  View view(double aspect) { return inspection_.view(Eigen::Vector3d::Zero(), aspect); }
   const Inspection& inspection() const { return inspection_; }
 
  private:
