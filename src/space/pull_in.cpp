@@ -114,7 +114,7 @@ Bounds PullIn::Plan::reach(const PullInSettings& settings) const {
   const auto withLines = [&bounds](const Bounds& heads, const Bounds& arms) {
     bounds = bounds.with(heads).with(Bounds{heads.low + arms.low, heads.high + arms.high});
   };
-  const auto armsOf = [&settings](const PullInRequest& asked, double lower) {
+  const auto armsOf = [](const PullInRequest& asked, double lower) {
     const Vector3d toHead = -asked.head;
     return Bounds::around(asked.camera(asked.shoulder, lower) + toHead)
         .with(asked.camera(-asked.shoulder, lower) + toHead);
