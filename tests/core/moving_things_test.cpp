@@ -194,8 +194,9 @@ TEST(MovingThings, ThatTurnAboutAPointOutOfReachAreAtRest) {
   for (const double far : {2e9, 4e38, 1e300}) {
     const RigidMotion motion{{0, 0, 0}, {0, 1, 0}, {far, 0, 0}};
     EXPECT_FALSE(motion.moves());
+    const Crate crate;
     Assembly world;
-    world.add(Crate(), {});
+    world.add(crate, {});
     world.place(0, Eigen::Affine3d::Identity(), motion);
     const Neighbourhood near(world);
     near.gather({{-5, -5, -5}, {5, 5, 5}});
