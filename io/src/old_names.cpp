@@ -40,4 +40,10 @@ std::string newName(NameOf what, const std::string& old) {
   return "";
 }
 
+std::string insteadOf(const std::string& goneKey) {
+  if (goneKey == "back_off_most_s") return "wait_after_pump_s alone says how long the camera waits after a pump";
+  if (goneKey == "ease_out_half_life_s") return "out_mps says how fast the camera goes out";
+  return "";
+}
+
 }  // namespace alpglow::io

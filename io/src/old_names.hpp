@@ -10,4 +10,7 @@ enum class NameOf { table, key, value, action, column };
 /// What this is called now; empty if it never had another name.
 std::string newName(NameOf what, const std::string& old);
 
+/// What says the same as a key that is gone, in words; empty for every other key.
+std::string insteadOf(const std::string& goneKey);
+
 }  // namespace alpglow::io

@@ -283,10 +283,13 @@ void TomlKeys::finish() const {
     const toml::source_position at = key.source().begin;
     const std::string where = title_.empty() ? "" : " in " + title_;
     const std::string table = newName(NameOf::table, name), value = newName(NameOf::key, name);
+    const std::string instead = insteadOf(name);
+    const bool renamed = std::find(known_.begin(), known_.end(), value) != known_.end();
     const std::string what = node.is_table() && !table.empty() ? fmt::format("[{}] is now [{}]", name, table)
-                             : !value.empty()                  ? fmt::format("{} is now {}", name, value)
-                                              : fmt::format("unknown key {}{}; the nearest known one is {}", name,
-                                                            where, nearestName(name, known_));
+                             : renamed                         ? fmt::format("{} is now {}", name, value)
+                             : !instead.empty() ? fmt::format("{} is gone: {}; delete this line", name, instead)
+                                                : fmt::format("unknown key {}{}; the nearest known one is {}", name,
+                                                              where, nearestName(name, known_));
     throw InputError(file_, static_cast<int>(at.line), static_cast<int>(at.column), what);
   }
 }
