@@ -200,6 +200,7 @@ double ActiveFraming::plain(FramingParameter parameter, const CompiledDesign& de
     case FramingParameter::shoulder: return side_ * f.shoulder;
     case FramingParameter::tilt: return f.tilt;
     case FramingParameter::distance: return logDistance(distance_.shown());
+    case FramingParameter::farthest: return logDistance(f.distanceRange.farthest);
     case FramingParameter::lens: return logTanHalfFov(design.fieldOfView(active_, steps_[active_]));
     case FramingParameter::nearPlane: return std::log(f.nearPlane);
     case FramingParameter::pitchLow: return f.pitch.low;
@@ -266,8 +267,8 @@ double ActiveFraming::shownDistance(const CompiledDesign& design, double extraDi
   const double distance =
       isPlain(design) ? distance_.shown() : std::max(distanceFromLog(shown(FramingParameter::distance, design)), 0.0);
   if (extraDistance == 0) return distance;
-  return std::clamp(distanceFromLog(logDistance(distance) + extraDistance), distance,
-                    std::max(distance, settings(design).distanceRange.farthest));
+  const double own = logDistance(distance), farthest = shown(FramingParameter::farthest, design);
+  return distanceFromLog(std::clamp(own + extraDistance, own, std::max(own, farthest)));
 }
 
 double ActiveFraming::ownFieldOfView(const CompiledDesign& design) const {

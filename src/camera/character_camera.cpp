@@ -28,7 +28,7 @@ static_assert(sizeof(CharacterCamera) <= 6144);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 26 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 27 | std::uint64_t{mostFramings} << 32;
 
 bool legalTarget(const Target& target) {
   return legalPosition(target.position) && legalPosition(target.velocity) && target.radius >= 0 &&
@@ -234,10 +234,15 @@ void CharacterCamera::changeDesign(const CompiledDesign& next, double seconds) {
   parts_.subject.retune(followed, followSettings(), 0, anchorHeight);
   parts_.angles.turnBy({}, pitchLimits());
   const View from = view();
-  const bool cuts = !(seconds > 0);
+  const bool cuts = !(seconds > 0), goesOn = !parts_.change.done();
   parts_.report.changeDesign(parts_.framing.active(), shownFraming().pose.fieldOfView, cuts);
-  parts_.change = ViewTransition();
-  if (!cuts) parts_.change.begin(from, std::min(seconds, 1e3));
+  if (cuts) {
+    parts_.change = ViewTransition();
+  } else if (const double most = std::min(seconds, 1e3), since = parts_.subject.sinceFrame(); goesOn) {
+    parts_.change.begin(most, since);
+  } else {
+    parts_.change.begin(from, most, since);
+  }
 }
 
 void CharacterCamera::setCondition(std::uint32_t conditions, bool holds) {

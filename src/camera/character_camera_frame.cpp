@@ -84,6 +84,7 @@ void CharacterCamera::showChange(View& view, const PullInPose& pose, double seco
       view.position = touchesLarge(live.position, radius, obstacles) ? view.head : live.position;
     }
   }
+  parts_.change.showFrom(view.position);
   if ((view.events & Event::transitionEnded) != 0) parts_.report.event(Event::transitionEnded);
 }
 
@@ -238,6 +239,22 @@ TargetReport CharacterCamera::checkTarget(double seconds, const Vector3d& eyes, 
   return report;
 }
 
+/// How fast a change of framing moves the camera; in a pull-in it does not do so along the line.
+Vector3d CharacterCamera::blendVelocity(const Subject& subject, const ShownFraming& framing,
+                                        const PullInPose& placed) const {
+  constexpr double soon = 1e-4;  // seconds
+  PoseCourse course = parts_.framing.course(*design_);
+  FramingPose from = course.pose();
+  course.advance(soon);
+  const FramingPose to = course.pose();
+  if (placed.distance < framing.pose.distance * subject.frame.scale) from.distance = to.distance;
+  const LookAngles look = shownLook(framing.pitch);
+  const auto camera = [&](const FramingPose& pose) {
+    return requestFor(pose, parts_.subject.followed(), subject, look, {0, 0, 0}, parts_.framing.aspect()).camera();
+  };
+  return (camera(to) - camera(from)) / soon;
+}
+
 /// A view of what everybody knows by now.
 View CharacterCamera::describe(const Subject& subject, const ShownFraming& framing, const Placed& placed) {
   const FrameFollow& followed = parts_.subject.followed();
@@ -251,6 +268,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.position = pose.camera;
   view.freePosition = pose.free;
   view.velocity = parts_.subject.velocityAt(pose.camera, framing.pose, followSettings());
+  if (parts_.framing.blending()) view.velocity += blendVelocity(subject, framing, pose);
   view.driftRate = parts_.assists.driftRate();
   view.yawRate = rates.yaw + view.driftRate + followed.yawRate();
   view.pitchRate = rates.pitch;

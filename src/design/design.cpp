@@ -187,6 +187,7 @@ void CompiledDesign::spanRanges() {
     spans(FramingParameter::shoulder, {-f.shoulder, f.shoulder});
     spans(FramingParameter::tilt, {f.tilt});
     spans(FramingParameter::distance, {logDistance(f.distanceRange.nearest), logDistance(f.distanceRange.farthest)});
+    spans(FramingParameter::farthest, {logDistance(f.distanceRange.farthest)});
     for (const CompiledCurve& curve : curves(i)) {
       const double low = curve.curve.least(), high = curve.curve.largest();
       const double far = logDistance(longestDistance);

@@ -35,25 +35,27 @@ ViewTransition::Pose ViewTransition::poseOf(const View& view) {
   return pose;
 }
 
-void ViewTransition::begin(double seconds) {
+void ViewTransition::begin(double seconds, double since) {
   waiting_ = any_;
   seconds_ = seconds;
+  since_ = std::isfinite(since) ? std::max(since, 0.0) : 0;
 }
 
-void ViewTransition::begin(const View& from, double seconds) {
+void ViewTransition::begin(const View& from, double seconds, double since) {
   if (!from.position.allFinite() || !std::isfinite(from.yaw + from.pitch + from.roll + from.fieldOfView)) return;
   shown_ = poseOf(from);
   any_ = true;
-  begin(seconds);
+  begin(seconds, since);
 }
 
-/// From the pose that was shown at the frame's start to where the live one was then.
-void ViewTransition::plan(double dt, const Pose& live) {
+/// From the pose that was shown when it began to where the live one was then, `left` seconds ago.
+void ViewTransition::plan(double left, const Pose& live) {
   waiting_ = false;
   clear_.release();
-  const Vector3d start = live.position.vector() - dt * live.velocity.vector();
-  place_.begin(shown_.position.vector() - start, shown_.velocity.vector() - live.velocity.vector(), seconds_);
-  const Vector3d angles = live.angles.vector() - dt * live.rates.vector();
+  const Vector3d start = live.position.vector() - left * live.velocity.vector(),
+                 shown = shown_.position.vector() + since_ * shown_.velocity.vector();
+  place_.begin(shown - start, shown_.velocity.vector() - live.velocity.vector(), seconds_);
+  const Vector3d angles = live.angles.vector() - left * live.rates.vector();
   angles_.begin(shortest(shown_.angles.vector() - angles), shown_.rates.vector() - live.rates.vector(), seconds_);
   tipping_.begin(rotationVector(Rotation(shown_.level.rotation() * live.level.rotation().conjugate())), seconds_);
   lens_.begin(shown_.lens - live.lens, shown_.lensSpeed, lens_.acceleration(), seconds_);
@@ -64,13 +66,14 @@ void ViewTransition::plan(double dt, const Pose& live) {
 View ViewTransition::step(double dt, const View& live, const Obstacles* keepClear) {
   const Pose now = poseOf(live);
   const bool fresh = waiting_;
-  if (waiting_) plan(std::isfinite(dt) ? dt : 0, now);
+  const double left = fresh ? std::max((std::isfinite(dt) ? dt : 0) - since_, 0.0) : dt;  // of this step
+  if (fresh) plan(left, now);
   const bool ran = !done();
   if (live.cut && !fresh) place_.finish(), angles_.finish(), tipping_.finish(), lens_.finish();
-  place_.advance(dt);
-  angles_.advance(dt);
-  tipping_.advance(dt);
-  lens_.advance(dt);
+  place_.advance(left);
+  angles_.advance(left);
+  tipping_.advance(left);
+  lens_.advance(left);
 
   View view = live;
   if (!done()) {

@@ -37,6 +37,15 @@ CameraDesign everything() {
   return design;
 }
 
+const CompiledDesign& another() {
+  static const CompiledDesign design = [] {
+    CameraDesign edited = everything();
+    for (NamedFraming& each : edited.framings) each.framing.shoulder += 0.3, each.framing.lens.fieldOfView *= 1.2;
+    return CompiledDesign(edited);
+  }();
+  return design;
+}
+
 struct Call {
   const char* name;
   void (*make)(CharacterCamera&);
@@ -54,6 +63,7 @@ const Call calls[] = {
      [](CharacterCamera& camera) {
        camera.lockOn({1, {6, 1, -6}, {0, 0, 0}, 0.5});
      }},
+    {"changeDesign", [](CharacterCamera& camera) { camera.changeDesign(another()); }},
 };
 
 class Moments : public ::testing::TestWithParam<Call> {};

@@ -1,5 +1,6 @@
 // A short part of what tests/fuzz/run.sh does at length.
 
+#include "fuzz/jumps.hpp"
 #include "fuzz/random_play.hpp"
 #include "support/seeds.hpp"
 
@@ -23,6 +24,10 @@ ALPGLOW_SHARDS(RandomPlay);
 TEST_P(RandomPlay, WithAnyDesignGivesLegalViews) {
   for (const unsigned seed : seedsOf(2000))
     ASSERT_EQ(testing::RandomPlay(seed, testing::Style::ordinary).play(500), "") << "seed " << seed;
+}
+
+TEST_P(RandomPlay, NothingJumpsWithoutAHand) {
+  for (const unsigned seed : seedsOf(1000)) ASSERT_EQ(testing::Jumps(seed).play(), "") << "seed " << seed;
 }
 
 TEST_P(RandomPlay, WithBadNumbersFromTheHostGivesLegalViews) {

@@ -286,6 +286,7 @@ class CharacterCamera {
   bool clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const;
   void showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const;
   void showChange(View& view, const PullInPose& pose, double seconds, const Obstacles& obstacles);
+  Eigen::Vector3d blendVelocity(const Subject& subject, const ShownFraming& framing, const PullInPose& placed) const;
   View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
   void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
   void judgeShoulder(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);

@@ -71,6 +71,8 @@ class SubjectTracker {
     return follow_.predicted(velocity_, ahead_ + seconds, settings);
   }
   double ahead() const { return ahead_; }
+  /// How much of the frame has gone by, seconds.
+  double sinceFrame() const { return told_ + advanced_ + ahead_; }
   /// How long ago somebody told where it is, seconds.
   double sinceTold() const { return sinceTold_; }
   /// Where it goes, in level axes, relative to what it stands on.

@@ -13,14 +13,15 @@
 
 namespace alpglow {
 
-/// What blends. Distance is in ln(1 + d/0.5 m), the lens in ln tan(fov/2), near in ln; first person is 0 … 1; of the
-/// look scale it is ln of what its rule is off from the one before.
+/// What blends. Distance, and the farthest that lock on makes of it, are in ln(1 + d/0.5 m), the lens in ln tan(fov/2),
+/// near in ln; first person is 0 … 1; of the look scale it is ln of what its rule is off from the one before.
 enum class FramingParameter {
   anchorHeight,
   anchorRise,
   shoulder,
   tilt,
   distance,
+  farthest,
   lens,
   nearPlane,
   pitchLow,
@@ -30,7 +31,7 @@ enum class FramingParameter {
   firstPerson,
   lookScale,
 };
-constexpr std::size_t framingParameterCount = 13;
+constexpr std::size_t framingParameterCount = 14;
 using FramingParameters = std::array<double, framingParameterCount>;
 /// Bounds of a parameter, the ends included.
 struct ParameterRange {

@@ -181,8 +181,8 @@ struct View : ViewNumbers {
   /// What the ray through the crosshair hits; otherwise a point far ahead. It begins beside the pivot, so that nothing
   /// behind the character is aimed at.
   Eigen::Vector3d aimPoint = Eigen::Vector3d::Zero();
-  /// How fast the eye point moves with its subject at this moment, metres per second, walls and the player's hand left
-  /// out.
+  /// How fast the eye point moves with its subject and by a change of framing at this moment, metres per second, walls
+  /// and the player's hand left out.
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
   /// Level axes to the world: yaw, pitch, roll and heading are in the level axes. The identity unless another up rules.
   Rotation level = Rotation::Identity();

@@ -27,15 +27,19 @@ namespace alpglow {
 
 class ViewTransition {
  public:
-  /// From what was shown last to whatever comes next, over at most `seconds`; 0 cuts.
-  void begin(double seconds);
+  /// From what was shown last to whatever comes next, over at most `seconds`; 0 cuts. Of the next frame `since` seconds
+  /// have gone by already, in which it went on at its velocity.
+  void begin(double seconds, double since = 0);
   /// From a view of the host's, as it was in the last frame, with its velocity.
-  void begin(const View& from, double seconds);
+  void begin(const View& from, double seconds, double since = 0);
 
   /// The view to show after `dt`. With `keepClear` the near-plane sphere comes from the live view, swept through clear
   /// space; a wall in between shortens at once and gives way gently. Through a wider lens than the live one's the near
   /// plane comes closer, so that the sphere has room where that one's has. A cut of the live view ends the transition.
   View step(double dt, const View& live, const Obstacles* keepClear = nullptr);
+
+  /// The host shows it from there instead.
+  void showFrom(const Eigen::Vector3d& position) { shown_.position = position; }
 
   bool done() const { return !waiting_ && place_.done() && angles_.done() && tipping_.done() && lens_.done(); }
   /// How far it has come in time, 0 … 1.
@@ -56,7 +60,7 @@ class ViewTransition {
     fields.named("shown.nearPlane near").within(1e-9, 1e5, shown_.nearPlane, near_);
     fields.named("shown.farPlane far").within(1e-3, 1e9, shown_.farPlane, far_);
     fields.named("place angles tipping lens clear").part(place_, angles_, tipping_, lens_, clear_);
-    fields.named("seconds").times(seconds_);
+    fields.named("seconds since").times(seconds_, since_);
     fields.named("waiting any").flags(waiting_, any_);
   }
 
@@ -67,13 +71,13 @@ class ViewTransition {
     double lens = 0, lensSpeed = 0, nearPlane = 0.1, farPlane = 1000;
   };
   static Pose poseOf(const View& view);
-  void plan(double dt, const Pose& live);
+  void plan(double left, const Pose& live);
 
   Pose shown_;  // at the last step
   Transition3 place_, angles_, tipping_;
   Transition lens_;
   EaseOut clear_;
-  double seconds_ = 0, near_ = 0.1, far_ = 1000;
+  double seconds_ = 0, since_ = 0, near_ = 0.1, far_ = 1000;
   bool waiting_ = false, any_ = false;
 };
 
