@@ -1,7 +1,8 @@
 #pragma once
-// A line on the error stream that is written over while something takes long.
+// A line on the error stream that is written over while something takes long. Nothing where that is no terminal.
 
 #include <fmt/format.h>
+#include <unistd.h>
 
 #include <chrono>
 #include <cstdio>
@@ -25,6 +26,7 @@ class Progress {
     const auto now = std::chrono::steady_clock::now();
     if (now - last_ < std::chrono::seconds(1)) return;
     last_ = now;
+    if (::isatty(STDERR_FILENO) == 0) return;
     shown_ = true;
     fmt::print(stderr, "\r{:60}", std::forward<Words>(words)());
     std::fflush(stderr);

@@ -10,6 +10,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <filesystem>
 
 namespace alpglow::cli {
@@ -51,8 +52,12 @@ Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
   if (shown) options.shown = [&](const stage::Rehearsal& run) { shown(run, result.stage, names); };
   result.trace = stage::rehearse(design, result.stage, take, options);
   progress.done();
-  for (const std::string& note : notesOn(take, design, options.controls, result.trace))
-    fmt::print(stderr, "{}: note: {}\n", io::plainText(files.take), note);
+  constexpr std::size_t mostNotes = 10;
+  const std::vector<std::string> notes = notesOn(take, design, options.controls, result.trace);
+  for (std::size_t i = 0; i < std::min(notes.size(), mostNotes); ++i)
+    fmt::print(stderr, "{}: note: {}\n", io::plainText(files.take), notes[i]);
+  if (notes.size() > mostNotes)
+    fmt::print(stderr, "{}: and {} more such notes\n", io::plainText(files.take), notes.size() - mostNotes);
   return result;
 }
 

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace alpglow::cli {
 
@@ -47,6 +48,7 @@ std::vector<std::string> notesOn(const io::Take& take, const CompiledDesign& des
       std::all_of(framings.begin(), framings.end(),
                   [&](auto& each) { return each.perspective == framings.front().perspective; }))
     notes.emplace_back("the take switches the perspective, but the design has only one");
+  std::set<std::string> said;
   for (const io::Cue& cue : take.cues) {
     const char* unknown = nullptr;
     switch (cue.kind) {
@@ -63,7 +65,7 @@ std::vector<std::string> notesOn(const io::Take& take, const CompiledDesign& des
     }
     if (unknown == nullptr) continue;
     std::string note = fmt::format("{} {}", unknown, io::plainText(cue.name));
-    if (std::find(notes.begin(), notes.end(), note) == notes.end()) notes.push_back(std::move(note));
+    if (said.insert(note).second) notes.push_back(std::move(note));
   }
   return notes;
 }

@@ -133,8 +133,6 @@ Bindings parseControls(const std::string& text, const std::string& name) {
   return readEither(text, name, [&](const std::string& toml) { return controlsOf(toml, name); });
 }
 
-Bindings readControls(const std::string& path) { return parseControls(readWhole(path), path); }
-
 std::string writeControls(const Bindings& bindings) {
   std::string text = fmt::format("# Controls: which devices drive which actions.\n\nformat = {}\nname = \"{}\"\n",
                                  controlsFormat, bindings.name);
@@ -161,8 +159,6 @@ std::string writeControls(const Bindings& bindings) {
 Preferences parsePreferences(const std::string& text, const std::string& name) {
   return readEither(text, name, [&](const std::string& toml) { return preferencesOf(toml, name); });
 }
-
-Preferences readPreferences(const std::string& path) { return parsePreferences(readWhole(path), path); }
 
 std::string writePreferences(const Preferences& preferences) {
   return fmt::format("# A player's preferences, on top of the game's design and controls.\n\nformat = {}\n\n",

@@ -274,8 +274,6 @@ CameraDesign parseDesignWith(const std::string& text, const std::string& name, c
   });
 }
 
-CameraDesign readDesign(const std::string& path) { return parseDesign(readWhole(path), path); }
-
 std::string writeDesign(const CameraDesign& design) {
   std::string text = fmt::format(
       "# A camera design. Keys that are left out take their default. Units stand in the names.\n\n"

@@ -13,6 +13,8 @@ namespace alpglow::io {
 
 namespace {
 
+constexpr std::string_view byteOrderMark = "\xEF\xBB\xBF";
+
 template <class Section>
 DesignSetting described(const std::string& list, const std::string& section, const Section& values,
                         const Setting<Section>& setting) {
@@ -31,7 +33,7 @@ DesignSetting described(const std::string& list, const std::string& section, con
 
 /// Where a place in lines and columns (both from 1, columns in characters) is in the text.
 std::size_t offsetOf(const std::string& text, const toml::source_position& place) {
-  std::size_t at = 0;
+  std::size_t at = text.compare(0, byteOrderMark.size(), byteOrderMark) == 0 ? byteOrderMark.size() : 0;
   for (toml::source_index line = 1; line < place.line; ++line) at = text.find('\n', at) + 1;
   for (toml::source_index column = 1; column < place.column; ++column) {
     do ++at;
@@ -105,19 +107,20 @@ std::optional<Stretch> valueIn(const std::string& text, const toml::table* table
 /// The text with a new key in a table: behind its last value, or where it begins.
 std::string withNew(std::string text, const toml::table* table, const SettingName& setting,
                     const std::string& statement) {
+  const std::string end = text.find("\r\n") == std::string::npos ? "\n" : "\r\n";
   if (table == nullptr) {
-    if (!text.empty() && text.back() != '\n') text += '\n';
+    if (!text.empty() && text.back() != '\n') text += end;
     const bool listed = !setting.list.empty();
-    text += fmt::format(listed ? "\n[[{}]]\n" : "\n[{}]\n", listed ? setting.list : setting.section);
-    if (listed) text += fmt::format("name = \"{}\"\n", setting.section);
-    return text + statement + "\n";
+    text += end + fmt::format(listed ? "[[{}]]" : "[{}]", listed ? setting.list : setting.section) + end;
+    if (listed) text += fmt::format("name = \"{}\"", setting.section) + end;
+    return text + statement + end;
   }
   std::size_t last = std::string::npos;
   for (const auto& [key, value] : *table) {
     const bool below = value.is_table() ? !value.as_table()->is_inline() : value.is_array_of_tables();
     if (below) continue;
-    const std::size_t end = endOfValue(text, offsetOf(text, value.source().begin));
-    if (last == std::string::npos || end > last) last = end;
+    const std::size_t behind = endOfValue(text, offsetOf(text, value.source().begin));
+    if (last == std::string::npos || behind > last) last = behind;
   }
   if (table->is_inline()) {
     const std::size_t open = offsetOf(text, table->source().begin) + 1;
@@ -125,7 +128,7 @@ std::string withNew(std::string text, const toml::table* table, const SettingNam
   }
   if (last == std::string::npos) last = setting.section.empty() ? 0 : offsetOf(text, table->source().begin);
   const std::size_t lineEnd = text.find('\n', last);
-  return lineEnd == std::string::npos ? text + "\n" + statement + "\n" : text.insert(lineEnd + 1, statement + "\n");
+  return lineEnd == std::string::npos ? text + end + statement + end : text.insert(lineEnd + 1, statement + end);
 }
 
 /// The base of a framing as a file has it: by name, or else the first one.
@@ -221,9 +224,17 @@ void DesignText::set(const SettingName& setting, const std::string& valueText) {
   if (const std::optional<Stretch> value = valueIn(text, table, setting)) {
     text.replace(value->from, value->to - value->from, valueText);
   } else {
-    text = withNew(std::move(text), table, setting, setting.key + " = " + valueText);
+    const std::string statement = setting.key + " = " + valueText;
+    text = withNew(text_, table, setting, statement);
+    // A table that is written in dotted keys goes on in them.
+    if (!holds(text, setting)) text = withNew(text_, table, setting, setting.section + "." + statement);
   }
   take(std::move(text));
+}
+
+bool DesignText::holds(const std::string& text, const SettingName& setting) const {
+  const toml::table file = parseToml(text, name_, designFormat);
+  return valueIn(text, tableOf(file, setting), setting).has_value();
 }
 
 void DesignText::leaveOut(const SettingName& setting) {

@@ -1,6 +1,7 @@
 #include "gltf_checks.hpp"
 
 #include "alpglow/io/input_error.hpp"
+#include "json_text.hpp"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -11,6 +12,7 @@
 #include <cstdint>
 #include <cstring>
 #include <string_view>
+#include <utility>
 
 namespace alpglow::io {
 
@@ -134,6 +136,8 @@ std::string checkedGltf(const std::string& path, const std::string& content, con
     throw InputError(path, fmt::format("is not a glTF 2.0 file: {}", error.what()));
   }
   if (!root.is_object()) throw InputError(path, "is not a glTF 2.0 file: no object");
+  if (const std::string twice = keyTwice(text); !twice.empty())
+    throw InputError(path, fmt::format("\"{}\" stands twice in one object", twice));
   for (const auto& [key, value] : root.items()) {
     if (value.is_array() && value.size() > limits.parts)
       throw InputError(path, fmt::format("holds {} {}, but at most {} are read", value.size(), key, limits.parts));
@@ -147,6 +151,14 @@ std::string checkedGltf(const std::string& path, const std::string& content, con
     const Json* extensions = find(node, "extensions");
     if (extensions != nullptr && find(*extensions, "EXT_mesh_gpu_instancing") != nullptr)
       throw InputError(path, fmt::format("node {} uses EXT_mesh_gpu_instancing, which is not read", i));
+    for (const auto& [key, count] :
+         {std::pair("matrix", 16), std::pair("translation", 3), std::pair("rotation", 4), std::pair("scale", 3)}) {
+      const Json* all = find(node, key);
+      const bool numbers =
+          all == nullptr || (all->is_array() && all->size() == static_cast<std::size_t>(count) &&
+                             std::all_of(all->begin(), all->end(), [](const Json& one) { return one.is_number(); }));
+      if (!numbers) throw InputError(path, fmt::format("the {} of node {} is no list of {} numbers", key, i, count));
+    }
   });
   std::uint64_t bytes = 0;
   each(root, "buffers", [&](const Json& buffer, std::size_t i) {

@@ -19,9 +19,25 @@ constexpr std::size_t longestPath = 300, longestReason = 700;  // bytes, in mess
 
 bool insideCharacter(char c) { return (static_cast<unsigned char>(c) & 0xC0) == 0x80; }
 
-/// Bytes of a character that would move the cursor, or turn the direction of the text; 0 if it is harmless.
+/// How many bytes of UTF-8 its first character has; 0 if it is none.
+std::size_t bytesOfCharacter(std::string_view text) {
+  const auto first = static_cast<unsigned char>(text[0]);
+  if (first < 0x80) return 1;
+  const std::size_t bytes = first < 0xC2 ? 0 : first < 0xE0 ? 2 : first < 0xF0 ? 3 : first < 0xF5 ? 4 : 0;
+  if (bytes == 0 || text.size() < bytes) return 0;
+  for (std::size_t i = 1; i < bytes; ++i) {
+    if (!insideCharacter(text[i])) return 0;
+  }
+  const auto second = static_cast<unsigned char>(text[1]);
+  const bool detour = (first == 0xE0 && second < 0xA0) || (first == 0xF0 && second < 0x90);
+  const bool half = first == 0xED && second >= 0xA0, beyond = first == 0xF4 && second >= 0x90;
+  return detour || half || beyond ? 0 : bytes;
+}
+
+/// Bytes that are no character, would move the cursor, or turn the direction of the text; 0 if the first is harmless.
 std::size_t harmful(std::string_view text) {
   const auto byte = [text](std::size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0u; };
+  if (bytesOfCharacter(text) == 0) return 1;
   if (byte(0) < 0x20 || byte(0) == 0x7F) return 1;
   if (byte(0) == 0xC2 && byte(1) >= 0x80 && byte(1) < 0xA0) return 2;  // the second set of control characters
   const bool turns = byte(0) == 0xE2 && ((byte(1) == 0x80 && byte(2) >= 0xA8 && byte(2) <= 0xAE) ||
@@ -82,8 +98,9 @@ std::string plainText(std::string_view text, std::size_t most) {
     }
     const std::size_t bytes = harmful(text.substr(i));
     for (std::size_t k = 0; k < bytes; ++k) plain += fmt::format("\\x{:02x}", static_cast<unsigned char>(text[i + k]));
-    if (bytes == 0) plain += text[i];
-    i += std::max(bytes, std::size_t{1});
+    const std::size_t shown = bytes == 0 ? bytesOfCharacter(text.substr(i)) : 0;
+    plain += text.substr(i, shown);
+    i += bytes + shown;
   }
   if (plain.size() <= most) return plain;
   std::size_t head = most * 2 / 3, tail = plain.size() - most / 3;

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cstddef>
+#include <set>
 
 namespace alpglow::io {
 
@@ -83,8 +84,25 @@ class Writer {
 }  // namespace
 
 bool looksLikeJson(std::string_view text) {
+  if (text.substr(0, 3) == "\xEF\xBB\xBF") text.remove_prefix(3);  // the byte order mark of UTF-8
   const std::size_t first = text.find_first_not_of(" \t\r\n");
   return first != std::string_view::npos && text[first] == '{';
+}
+
+std::string keyTwice(std::string_view json) {
+  using Event = Json::parse_event_t;
+  std::vector<std::set<std::string>> open;
+  std::string twice;
+  const auto look = [&](int, Event event, const Json& key) {
+    if (event == Event::object_start) open.emplace_back();
+    if (event == Event::object_end) open.pop_back();
+    if (event != Event::key) return event != Event::value;
+    const std::string name = key.get<std::string>();
+    if (!open.back().insert(name).second && twice.empty()) twice = name;
+    return true;
+  };
+  const Json walked = Json::parse(json.begin(), json.end(), look);
+  return twice;
 }
 
 InputError TomlOfJson::error(const std::string& name, const InputError& about) const {
@@ -111,6 +129,8 @@ TomlOfJson tomlOfJson(const std::string& text, const std::string& name) {
   } catch (const Json::out_of_range&) {
     throw InputError(name, "is no JSON that can be read: a number is too large");
   }
+  if (const std::string twice = keyTwice(text); !twice.empty())
+    throw InputError(name, fmt::format("\"{}\" stands twice in one object", twice));
   Writer writer(name);
   writer.document(document);
   return writer.take();

@@ -14,6 +14,9 @@ namespace alpglow::io {
 /// Where the first character that is not a space opens an object.
 bool looksLikeJson(std::string_view text);
 
+/// Names a key that an object has twice; empty if none has. For text that is JSON.
+std::string keyTwice(std::string_view json);
+
 struct TomlOfJson {
   std::string toml;
   /// Of each line, "framing[1].distance_m"; empty for what is of the whole document.

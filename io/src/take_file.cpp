@@ -374,10 +374,11 @@ std::vector<double> readFrameTimes(const std::string& path) {
     constexpr std::size_t most = 20'000'000;
     if (times.size() == most) throw InputError(path, line.number, 0, fmt::format("holds more than {} frames", most));
     const std::optional<double> time = parseNumber(line.words.front());
-    if (line.words.size() != 1 || !time || *time <= 0 || *time > 10) {
+    constexpr double least = 1e-4, longest = 10;  // seconds
+    if (line.words.size() != 1 || !time || *time < least || *time > longest) {
       throw InputError(path, line.number, 0,
-                       fmt::format("frame time is \"{}\", but must be one number of seconds in (0, 10]",
-                                   fmt::join(line.words, " ")));
+                       fmt::format("frame time is \"{}\", but must be one number of seconds in [{}, {}]",
+                                   fmt::join(line.words, " "), least, longest));
     }
     times.push_back(*time);
   }

@@ -1,9 +1,12 @@
 #include "alpglow/io/input_error.hpp"
 
-#include <fcntl.h>
 #include <fmt/format.h>
+#ifndef _WIN32
+#include <fcntl.h>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
+#endif
 
 #include <cerrno>
 #include <cstdio>
@@ -18,6 +21,12 @@ namespace alpglow::io {
 namespace {
 
 namespace fs = std::filesystem;
+
+[[noreturn]] void fail(const std::string& path, int error) {
+  throw InputError(path, std::string("cannot be written: ") + std::strerror(error));
+}
+
+#ifndef _WIN32
 
 /// An open file, closed whatever happens.
 class Descriptor {
@@ -46,10 +55,6 @@ bool writeAll(int to, std::string_view content) {
   return true;
 }
 
-[[noreturn]] void fail(const std::string& path, int error) {
-  throw InputError(path, std::string("cannot be written: ") + std::strerror(error));
-}
-
 /// Where the links from here lead, whether anything is there or not.
 fs::path behindLinks(fs::path path) {
   constexpr int most = 40;
@@ -71,15 +76,38 @@ bool takesBytes(const fs::path& path) {
   return text.compare(0, 5, "/dev/") == 0 || text.compare(0, 6, "/proc/") == 0;
 }
 
-/// Opens a file that was not there before, beside a target, and says what it is called. What replaces something is
-/// nobody else's until it is complete; −1 where there can be none.
+/// What files beside a target are called until they are complete; eight hexadecimal digits follow.
+std::string unfinishedName(const fs::path& target) { return target.filename().string() + ".unfinished-"; }
+
+/// Removes what writers of this target left that live no more: a living one holds a lock on its file.
+void tidyBeside(const fs::path& target) {
+  const std::string begins = unfinishedName(target);
+  std::error_code none;
+  const fs::path folder = target.has_parent_path() ? target.parent_path() : fs::path(".");
+  for (fs::directory_iterator each(folder, none), end; !none && each != end; each.increment(none)) {
+    const std::string name = each->path().filename().string();
+    const bool ours = name.size() == begins.size() + 8 && name.compare(0, begins.size(), begins) == 0 &&
+                      name.find_first_not_of("0123456789abcdef", begins.size()) == std::string::npos;
+    if (!ours) continue;
+    const Descriptor left(::open(each->path().c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
+    if (left.get() >= 0 && ::flock(left.get(), LOCK_EX | LOCK_NB) == 0) ::unlink(each->path().c_str());
+  }
+}
+
+/// Opens a file that was not there before, beside a target, locks it and says what it is called. What replaces
+/// something is nobody else's until it is complete; −1 where there can be none.
 int createBeside(const fs::path& target, bool replaces, std::string& name) {
   std::random_device chance;
   constexpr int tries = 100;
   for (int i = 0; i < tries; ++i) {
-    name = fmt::format("{}.{:08x}", target.string(), chance());
+    name = (target.parent_path() / fmt::format("{}{:08x}", unfinishedName(target), chance())).string();
     const int file = ::open(name.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, replaces ? 0600 : 0666);
-    if (file >= 0 || errno != EEXIST) return file;
+    if (file < 0 && errno != EEXIST) return file;
+    if (file < 0) continue;
+    struct stat made = {};
+    ::flock(file, LOCK_EX);  // where there are no locks, nothing is tidied either
+    if (::fstat(file, &made) == 0 && made.st_nlink > 0) return file;
+    ::close(file);  // somebody tidied just now
   }
   return -1;
 }
@@ -89,6 +117,8 @@ bool takesAfter(int file, const struct stat& other) {
   if (::fchown(file, other.st_uid, other.st_gid) != 0 && errno != EPERM) return false;
   return ::fchmod(file, other.st_mode & 07777) == 0;
 }
+
+#endif
 
 }  // namespace
 
@@ -111,6 +141,27 @@ std::string readWhole(const std::string& path, std::size_t most) {
   return text;
 }
 
+#ifdef _WIN32
+
+void writeWhole(const std::string& path, std::string_view content) {
+  const fs::path target(path), unfinished(path + ".unfinished");
+  std::error_code failed;
+  if (fs::is_directory(target, failed)) fail(path, EISDIR);
+  {
+    std::ofstream file(unfinished, std::ios::binary | std::ios::trunc);
+    file.write(content.data(), static_cast<std::streamsize>(content.size()));
+    file.close();
+    if (!file) fail(path, errno);
+  }
+  fs::rename(unfinished, target, failed);  // replaces what is there
+  if (!failed) return;
+  std::error_code none;
+  fs::remove(unfinished, none);
+  throw InputError(path, "cannot be written: " + failed.message());
+}
+
+#else
+
 void writeWhole(const std::string& path, std::string_view content) {
   if (takesBytes(path)) {
     Descriptor there(::open(path.c_str(), O_WRONLY | O_CLOEXEC | O_NOCTTY));
@@ -123,6 +174,7 @@ void writeWhole(const std::string& path, std::string_view content) {
   if (fs::is_directory(target, none)) fail(path, EISDIR);
   struct stat there = {};
   const bool replaces = ::stat(target.c_str(), &there) == 0;
+  tidyBeside(target);
   std::string unfinished;
   Descriptor file(createBeside(target, replaces, unfinished));
   if (file.get() < 0) fail(path, errno);
@@ -132,5 +184,7 @@ void writeWhole(const std::string& path, std::string_view content) {
   ::unlink(unfinished.c_str());
   fail(path, reason);
 }
+
+#endif
 
 }  // namespace alpglow::io

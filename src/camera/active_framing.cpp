@@ -221,12 +221,13 @@ FramingParameters ActiveFraming::targets(const CompiledDesign& design) const {
 }
 
 double ActiveFraming::keepCap(const CompiledDesign& design) const {
-  double cap = 0;
+  double cap = 0, widest = 0;
   for (const std::size_t end : {std::size_t{active_}, applying(design)}) {
     const Framing& framing = design.design().framings[end].framing;
     if (framing.keeps == Keeps::aim) cap = std::max(cap, framing.keepCap);
+    widest = std::max(widest, design.fieldOfView(end, steps_[end]));
   }
-  return cap;
+  return cap * std::min(std::tan(widest / 2) / std::tan(degrees(60) / 2), 1.0);
 }
 
 ShownFraming ActiveFraming::shown(const CompiledDesign& design, const LockExtras& extras) const {

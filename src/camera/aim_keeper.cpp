@@ -14,6 +14,7 @@ namespace {
 
 constexpr double farAim = 500;        // where the crosshair ends if it hits nothing, metres
 constexpr double nothingAhead = 1e6;  // … and then its direction is kept, metres
+constexpr double keptWithin = degrees(0.1);
 
 /// What a crosshair is on, from beside the pivot on. That may be within a wall, as only the camera keeps clear: then it
 /// is on that, also where the wall is a mesh, which a ray meets from within.
@@ -37,10 +38,40 @@ AimFrame aimFramePlaced(const AimFrame& free, const PullInPose& pose, const Look
   return {free.level, pose.pivot - pose.shoulder * right, {pose.shoulder, tilt, pose.distance}};
 }
 
-void AimKeeper::look(const Obstacles& obstacles) {
-  if (!kept_.guessed()) return;
+bool AimKeeper::look(const Obstacles& obstacles) {
+  if (!kept_.guessed()) return false;
   const Contact contact = aimed(obstacles, kept_.rayStart(), kept_.rayDirection());
   kept_.setAhead(contact.hit() ? contact.distance : nothingAhead);
+  return true;
+}
+
+bool AimKeeper::canKeep(const FrameFollow& follow, PoseCourse shown, const LookAngles& look,
+                        const PitchLimits& limits) const {
+  constexpr int moments = 8;
+  KeptAim tried = kept_;
+  const double every = std::max(tried.left(), shown.left()) / moments;
+  for (int i = 0; i <= moments; ++i) {
+    const LookAngles by = tried.step(aimFrameOn(follow, tried.before()), aimFrameOn(follow, shown.pose()), look);
+    const double pitch = look.pitch + by.pitch;
+    if (!tried.reached() || pitch < limits.low || pitch > limits.high) return false;
+    tried.advance(every);
+    shown.advance(every);
+  }
+  return true;
+}
+
+void AimKeeper::giveUp(const FrameFollow& follow, PoseCourse shown, const LookAngles& look) {
+  constexpr double soon = 1e-4;  // seconds
+  const auto due = [&](KeptAim& tried) {
+    tried.step(aimFrameOn(follow, tried.before()), aimFrameOn(follow, shown.pose()), look);
+    return tried.due();
+  };
+  KeptAim tried = kept_;
+  const LookAngles now = due(tried);
+  tried.advance(soon);
+  shown.advance(soon);
+  const LookAngles then = due(tried);
+  kept_.giveUp({(then.yaw - now.yaw) / soon, (then.pitch - now.pitch) / soon});
 }
 
 Crosshair AimKeeper::crosshair(const PullInPose& pose, const Rotation& level, const LookAngles& look,
@@ -54,7 +85,7 @@ Crosshair AimKeeper::crosshair(const PullInPose& pose, const Rotation& level, co
   crosshair.point = pose.camera + crosshair.distance * ahead;
   const Vector3d toKept = point_.vector() - pose.camera;
   crosshair.error = kept_.on() ? std::atan2(ahead.cross(toKept).norm(), ahead.dot(toKept)) : 0;
-  crosshair.kept = kept_.reached();
+  crosshair.kept = kept_.reached() && crosshair.error <= keptWithin;
   distance_ = pose.distance;
   ahead_ = (crosshair.point - pose.pivot).norm();
   return crosshair;

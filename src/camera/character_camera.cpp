@@ -28,7 +28,7 @@ static_assert(sizeof(CharacterCamera) <= 6144);
 
 namespace {
 
-constexpr std::uint64_t savedVersion = 27 | std::uint64_t{mostFramings} << 32;
+constexpr std::uint64_t savedVersion = 28 | std::uint64_t{mostFramings} << 32;
 
 bool legalTarget(const Target& target) {
   return legalPosition(target.position) && legalPosition(target.velocity) && target.radius >= 0 &&
@@ -259,9 +259,9 @@ void CharacterCamera::choose(Perspective perspective) {
 
 void CharacterCamera::setShoulder(Shoulder shoulder) {
   applyRequests();
-  const Framing& framing = parts_.framing.settings(*design_);
-  beginKeepingAim(framing.keeps == Keeps::aim ? framing.keepCap : 0);
+  beginKeepingAim(parts_.framing.keepCap(*design_));
   parts_.framing.setShoulder(shoulder, *design_);
+  goOnKeepingAim();
   parts_.placement.shoulderSwapped();
 }
 

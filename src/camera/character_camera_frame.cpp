@@ -15,8 +15,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr int mostSolves = 16;    // of the aim for where clear space puts the camera
-constexpr double settled = 1e-6;  // radians that are not worth another sweep
+constexpr double fastestClear = degrees(20);  // a second: what clear space does to a kept aim is turned for so fast
 constexpr double fastestChange = 1e12, narrowestChange = degrees(1e-4), widestChange = degrees(179.999);
 constexpr double fastestForeseen = 100;  // m/s: who is faster is foreseen no farther
 
@@ -156,12 +155,12 @@ Bounds CharacterCamera::reach(const PullInRequest& first, const PullIn::Plan& pl
   return bounds;
 }
 
-/// Through clear space, with the aim kept for where clear space puts the camera. That depends on the look, and so it is
-/// tried out: each look from the same limits, of which the last one's count.
+/// Through clear space, with the aim kept for where clear space puts the camera. That depends on the look, and so the
+/// camera is placed for the one, and anew from the same limits for the next.
 PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion,
                                   const Obstacles& obstacles, FrameTime time) {
   const FrameFollow& followed = parts_.subject.followed();
-  parts_.aim.look(obstacles);
+  if (parts_.aim.look(obstacles) && !canKeepAim()) parts_.angles.turnBy(parts_.aim.takeBack(), framing.pitch);
   keepAim();
   const PullInRequest first = request(framing.pose, subject, framing.pitch, eyeMotion);
   PullInMotion moves = motion(subject, time);
@@ -184,7 +183,15 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   };
   PullInPose pose = placed();
   const bool free = !parts_.placement.limiting();
-  if (parts_.aim.on()) keepAimClear(framing, placed, pose);
+  if (parts_.aim.on()) {
+    const AimFrame before = aimFrameOn(followed, parts_.aim.before());
+    const LookAngles look = shownLook(framing.pitch);
+    parts_.aim.seeClear(before, aimFramePlaced(aimFrameOn(followed, framing.pose), pose, look), look,
+                        fastestClear * time.player);
+    keepAim();
+    pose = placed();
+    parts_.aim.remember(before, shownLook(framing.pitch));
+  }
   if (free && !parts_.aim.on()) {
     parts_.aim.placedFreely();
   } else {
@@ -196,36 +203,6 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
     parts_.aim.placed(pose.pivot - (axis.anchor + axis.axis.shoulder * right + eyeMotion) + stoops * up);
   }
   return pose;
-}
-
-/// Solves the look for a camera that is placed anew for each one. Where the turns do not shrink, because something
-/// comes in between for one look and not for the next, half of the turn is tried; where that does not help, the point
-/// is given up for this frame.
-template <class Place>
-void CharacterCamera::keepAimClear(const ShownFraming& framing, Place&& placed, PullInPose& pose) {
-  const FrameFollow& followed = parts_.subject.followed();
-  const AimFrame before = aimFrameOn(followed, parts_.aim.before()), shown = aimFrameOn(followed, framing.pose);
-  const LookAngles clear = parts_.aim.clear();
-  const auto turn = [&](const LookAngles& by) {
-    parts_.angles.turnBy(by, framing.pitch);
-    parts_.aim.turned(shownLook(framing.pitch));
-  };
-  double last = pi;
-  for (int i = 0; i < mostSolves; ++i) {
-    const LookAngles look = shownLook(framing.pitch);
-    LookAngles by = parts_.aim.stepClear(before, aimFramePlaced(shown, pose, look), look);
-    const double size = std::hypot(by.yaw, by.pitch);
-    if (size < settled) break;
-    if (i == mostSolves - 1) {
-      by = parts_.aim.giveUpClear(before, shown, look, clear);
-    } else if (size > last / 2) {
-      by = {by.yaw / 2, by.pitch / 2};
-    }
-    last = size;
-    turn(by);
-    pose = placed();
-  }
-  parts_.aim.remember(before, shownLook(framing.pitch));
 }
 
 TargetReport CharacterCamera::checkTarget(double seconds, const Vector3d& eyes, const Obstacles& obstacles) {

@@ -263,6 +263,7 @@ void CharacterCamera::applyFraming() {
       parts_.framing.change(*design_, parts_.assists.lock().extras(), parts_.angles.look().pitch);
   parts_.subject.retune(before, followSettings(), change.seconds, change.anchorHeight);
   parts_.report.event(Event::framingChanged | (change.seconds > 0 ? 0u : Event::cut));
+  goOnKeepingAim();
 }
 
 /// Goes along with the subject to the present moment of `look`, so that what changes there changes at its time.
@@ -278,6 +279,18 @@ void CharacterCamera::beginKeepingAim(double cap) {
   const FrameFollow now = parts_.subject.predicted(0, followSettings());
   parts_.aim.begin(parts_.framing.course(*design_), aimFrameOn(now, framing.pose),
                    shownLook(framing.pitch, now.carriedYaw()), cap);
+}
+
+/// To the end of the change, if nothing comes in the way.
+bool CharacterCamera::canKeepAim() const {
+  return parts_.aim.canKeep(parts_.subject.followed(), parts_.framing.course(*design_), shownLook(pitchLimits()),
+                            parts_.framing.settings(*design_).pitch);
+}
+
+/// Another change on top may ask for too much.
+void CharacterCamera::goOnKeepingAim() {
+  if (!parts_.aim.known() || canKeepAim()) return;
+  parts_.aim.giveUp(parts_.subject.followed(), parts_.framing.course(*design_), shownLook(pitchLimits()));
 }
 
 /// With the glance and what nudges it; and what the platform is yet to turn it by.

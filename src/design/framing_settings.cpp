@@ -106,8 +106,10 @@ const Setting<R> framingSettings[] = {
     choice<R, &R::keeps>("keeps", keepsKinds,
                          "what a change into, out of or within this framing keeps: the look, or the point under the "
                          "crosshair"),
-    number<R, &R::keepCap>("keep_cap_deg", "deg", 0, 45, degree,
-                           "largest turn of the look that keeping the aim causes"),
+    number<R, &R::keepCap>(
+        "keep_cap_deg", "deg", 0, 45, degree,
+        "largest turn of the look that keeping the aim causes, through a lens of 60°; a change that needs more "
+        "turns nothing"),
     number<R, &R::follow, &W::teleportDistance>(
         "teleport_m", "m", 0.1, 1e6, 1,
         "a jump of the subject by more than this beyond its own speed is cut, not chased"),

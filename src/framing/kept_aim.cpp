@@ -17,6 +17,7 @@ constexpr double inFull = 0.8;                              // of the cap: up to
 constexpr double astray = degrees(60), lost = degrees(90);  // turns that nobody wants, and less and less from here on
 const double farthest = logDistance(1e6);                   // metres
 constexpr double followed = 1e-7;                           // radians that a turn may be off
+constexpr double braking = 0.15;                            // seconds in which giving up comes to rest
 
 LookAngles turnBetween(const LookAngles& from, const LookAngles& to) {
   return {shortestTurn(from.yaw, to.yaw), to.pitch - from.pitch};
@@ -73,26 +74,34 @@ Vector3d KeptAim::point(const AimFrame& before, const LookAngles& look) const {
 
 LookAngles KeptAim::own(const LookAngles& look) const { return {look.yaw - turn_.yaw, look.pitch - turn_.pitch}; }
 
+void KeptAim::giveUp(const LookAngles& rate) {
+  givesUp_ = true;
+  solved_ = false;
+  const double rates[] = {rate.yaw, rate.pitch};
+  for (int i = 0; i < 2; ++i) brakes_[i].beginBraking(-rates[i] * braking / 2, rates[i], 0, braking, braking);
+  held_ = {turn_.yaw - brakes_[0].difference(), turn_.pitch - brakes_[1].difference()};
+}
+
 LookAngles KeptAim::step(const AimFrame& before, const AimFrame& shown, const LookAngles& look) {
+  if (givesUp_) {
+    own_ = own(look);
+    due_ = {held_.yaw + brakes_[0].difference(), held_.pitch + brakes_[1].difference()};
+    return {due_.yaw - turn_.yaw, due_.pitch - turn_.pitch};
+  }
   const Vector3d toPoint = shown.level.conjugate() * Vector3d(point(before, look) - shown.anchor);
   const AimSolution free = aimAt(toPoint, shown.axis);
   free_ = free.look;
   return turnTo({free_.yaw + clear_.yaw, free_.pitch + clear_.pitch}, free.authority, look);
 }
 
-LookAngles KeptAim::stepClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look) {
+void KeptAim::seeClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look, double most) {
+  if (givesUp_) return;
   const Vector3d toPoint = placed.level.conjugate() * Vector3d(point(before, look) - placed.anchor);
   const AimSolution seen = aimAt(toPoint, placed.axis);
-  if (seen.authority > 0) clear_ = turnBetween(free_, seen.look);
-  return turnTo(seen.look, seen.authority, look);
-}
-
-LookAngles KeptAim::giveUpClear(const AimFrame& before, const AimFrame& shown, const LookAngles& look,
-                                const LookAngles& clear) {
-  clear_ = clear;
-  const LookAngles turn = step(before, shown, look);
-  solved_ = false;
-  return turn;
+  if (seen.authority < 1) return;
+  const LookAngles goal = turnBetween(free_, seen.look), by{goal.yaw - clear_.yaw, goal.pitch - clear_.pitch};
+  const double size = std::hypot(by.yaw, by.pitch), part = size > most ? most / size : 1;
+  clear_ = {clear_.yaw + part * by.yaw, clear_.pitch + part * by.pitch};
 }
 
 LookAngles KeptAim::turnTo(const LookAngles& goal, double authority, const LookAngles& look) {

@@ -6,8 +6,10 @@
 
 #include <algorithm>
 #include <array>
-#include <charconv>
 #include <cmath>
+#include <ios>
+#include <locale>
+#include <sstream>
 
 namespace alpglow {
 
@@ -74,15 +76,19 @@ constexpr BitName blockedNames[] = {
     {Blocked::look, "look"}, {Blocked::zoom, "zoom"}, {Blocked::move, "movement"}, {Blocked::actions, "actions"}};
 
 /// In no language but that of numbers, whatever the host's is.
-std::string number(double value, std::chars_format format, int precision) {
+std::string number(double value, std::ios_base::fmtflags format, int precision) {
+  constexpr double longest = 1e40;  // beyond that nobody counts digits
   if (!std::isfinite(value)) return "null";
-  char text[64];
-  const auto end = std::to_chars(text, text + sizeof text, value, format, precision);
-  return end.ec == std::errc() ? std::string(text, end.ptr) : number(value, std::chars_format::scientific, precision);
+  std::ostringstream text;
+  text.imbue(std::locale::classic());
+  text.setf(std::abs(value) < longest ? format : std::ios_base::scientific, std::ios_base::floatfield);
+  text.precision(precision);
+  text << value;
+  return text.str();
 }
 std::string plain(double value, int digits = 2) {
   const double half = 0.5 * std::pow(10, -digits);
-  return number(std::abs(value) < half ? 0 : value, std::chars_format::fixed, digits);
+  return number(std::abs(value) < half ? 0 : value, std::ios_base::fixed, digits);
 }
 
 std::string placeOf(const Vector3d& v) { return plain(v.x()) + " " + plain(v.y()) + " " + plain(v.z()); }
@@ -150,7 +156,7 @@ class JsonObject {
   std::string end() const { return text_ + "}"; }
 
  private:
-  static std::string json(double value) { return number(value, std::chars_format::general, 9); }
+  static std::string json(double value) { return number(value, std::ios_base::fmtflags{}, 9); }
   std::string text_;
 };
 

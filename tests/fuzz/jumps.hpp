@@ -52,9 +52,9 @@ inline std::string text(const JumpCall& call) {
 class Jumps {
  public:
   /// The most by which what is shown may move more in one millisecond than in the one before: metres and radians. A
-  /// push, a zoom that comes to its end and the first turn toward a target take up to half of it.
+  /// push, a zoom that comes to its end and a swing back from far away that is called off take most of it.
   struct Limits {
-    double eye = 0.015, pivot = 0.008, distance = 0.015, look = degrees(1), lens = degrees(0.5);
+    double eye = 0.02, pivot = 0.008, distance = 0.02, look = degrees(1), lens = degrees(0.5);
   };
 
   explicit Jumps(unsigned seed) : random_(seed) {

@@ -101,7 +101,8 @@ TEST(Take, RefusesWhatIsBroken) {
 
 TEST(FrameTimes, AreOneNumberALine) {
   EXPECT_EQ(readFrameTimes(temporaryFile("a.frames", "0.016\n0.033 # slow\n")), (std::vector<double>{0.016, 0.033}));
-  testing::expectError([] { readFrameTimes(temporaryFile("b.frames", "0.016\n-1\n")); }, {":2:", "\"-1\"", "(0, 10]"});
+  testing::expectError([] { readFrameTimes(temporaryFile("b.frames", "0.016\n-1\n")); },
+                       {":2:", "\"-1\"", "[0.0001, 10]"});
 }
 
 TEST(Take, TurnsInDegreesAddUpAndReadBack) {

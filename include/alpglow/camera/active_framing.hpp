@@ -68,8 +68,9 @@ class ActiveFraming {
 
   /// Another framing applies than the one that is active.
   bool changeDue(const CompiledDesign& design) const { return applying(design) != active_; }
-  /// The largest turn by which the change that is due keeps the aim, radians; 0 where it keeps the look. The framings
-  /// at both of its ends count.
+  /// The largest turn by which the change that is due, or one within the framing, keeps the aim, radians; 0 where it
+  /// keeps the look. The framings at both of its ends count; through lenses of less than 60° it is as much smaller as
+  /// the picture shows less.
   double keepCap(const CompiledDesign& design) const;
   /// Makes it the active one, with a blend from what is shown. A pitch limit that `pitch` is already beyond begins
   /// there and takes it along.

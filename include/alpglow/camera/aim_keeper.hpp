@@ -52,24 +52,32 @@ class AimKeeper {
   /// The framing before has arrived, and so may what is shown be: there is nothing more to turn for.
   bool settled() const { return kept_.left() == 0 && !kept_.guessed(); }
 
-  /// How far ahead the kept point is, if that is still a guess: casts the ray as it was when keeping began.
-  void look(const Obstacles& obstacles);
+  /// How far ahead the kept point is, if that is still a guess: casts the ray as it was when keeping began. True if it
+  /// was a guess.
+  bool look(const Obstacles& obstacles);
+  /// Whether no moment of the change asks for more than its cap and the limits of the new framing allow, if the subject
+  /// stands and nothing comes in the way: `shown` is how the new framing's pose goes on.
+  bool canKeep(const FrameFollow& follow, PoseCourse shown, const LookAngles& look, const PitchLimits& limits) const;
+  /// Turns no more; the turn of this moment is braked.
+  void giveUp(const FrameFollow& follow, PoseCourse shown, const LookAngles& look);
+  /// It is known how far ahead the kept point is, and nothing was given up.
+  bool known() const { return kept_.on() && !kept_.guessed() && !kept_.givesUp(); }
+  /// Nothing is kept, and nothing was: what to turn the look by, so that it is as if it had never begun.
+  LookAngles takeBack() {
+    const LookAngles turn = kept_.turn();
+    end();
+    return {-turn.yaw, -turn.pitch};
+  }
   /// What to turn the look by, now that the framing before would be at `before` and `shown` is shown.
   LookAngles step(const AimFrame& before, const AimFrame& shown, const LookAngles& look) {
     return kept_.step(before, shown, look);
   }
-  /// The same where clear space has put things.
-  LookAngles stepClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look) {
-    return kept_.stepClear(before, placed, look);
+  /// Where clear space has put things; what that adds changes by at most so many radians.
+  void seeClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look, double most) {
+    kept_.seeClear(before, placed, look, most);
   }
   /// The look after a step.
   void turned(const LookAngles& look) { kept_.turned(look); }
-  /// What clear space adds to the look; and back to that, where it leaves no look that holds the point.
-  LookAngles clear() const { return kept_.clear(); }
-  LookAngles giveUpClear(const AimFrame& before, const AimFrame& shown, const LookAngles& look,
-                         const LookAngles& clear) {
-    return kept_.giveUpClear(before, shown, look, clear);
-  }
 
   /// Where the kept point is now.
   void remember(const AimFrame& before, const LookAngles& look) { point_ = kept_.point(before, look); }

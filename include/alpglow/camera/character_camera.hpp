@@ -242,6 +242,8 @@ class CharacterCamera {
   void applyRequests();
   void applyFraming();
   void beginKeepingAim(double cap);
+  bool canKeepAim() const;
+  void goOnKeepingAim();
   void catchUp();
   void apply(const SubjectStep& step);
 
@@ -280,8 +282,6 @@ class CharacterCamera {
   Eigen::Vector3d movedEyes(const ShownFraming& framing, const Pushed& pushed, const Wandered& wandered) const;
   PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
                    const Obstacles& obstacles, FrameTime time);
-  template <class Place>
-  void keepAimClear(const ShownFraming& framing, Place&& placed, PullInPose& pose);
   TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
   bool clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const;
   void showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const;

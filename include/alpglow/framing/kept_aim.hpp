@@ -5,7 +5,8 @@
 // would have gone on: it moves along with the subject, and the player's look turns it. So the turn is a function of the
 // player's look and of the two poses alone. It does not depend on how time is cut, whoever walks on is not turned, and
 // a change that is taken back leaves the look as it was. It is capped; near the cap it follows less and less, and what
-// was not followed is given up. What clear space does to the pivot is solved for on top.
+// was not followed is given up. What clear space does to the pivot is turned for on top, slowly: walls come and go at
+// once.
 //
 //   KeptAim aim;
 //   aim.begin(course, frame, look.shown(), cleared, distance, ahead, degrees(10));   // what is `ahead` on the ray
@@ -19,6 +20,7 @@
 #include "alpglow/framing/aim_point.hpp"
 #include "alpglow/framing/pose_course.hpp"
 
+#include <algorithm>
 #include <initializer_list>
 
 namespace alpglow {
@@ -48,22 +50,27 @@ class KeptAim {
   void setAhead(double ahead);
 
   /// Time passes for the framing before; its pose, and how many seconds it is from having arrived.
-  void advance(double seconds) { course_.advance(seconds); }
+  void advance(double seconds) {
+    course_.advance(seconds);
+    for (Transition& brake : brakes_) brake.advance(seconds);
+  }
   FramingPose before() const { return course_.pose(); }
-  double left() const { return course_.left(); }
+  double left() const { return givesUp_ ? std::max(brakes_[0].left(), brakes_[1].left()) : course_.left(); }
 
   /// The point, in the world, for the look that the player has.
   Eigen::Vector3d point(const AimFrame& before, const LookAngles& look) const;
   /// By how much to turn the look so that the crosshair stays on the point, now that the framing before would be at
   /// `before` and `shown` is shown; `look` is as it was left.
   LookAngles step(const AimFrame& before, const AimFrame& shown, const LookAngles& look);
-  /// The same once clear space has put things elsewhere: `placed` is the axis as it is.
-  LookAngles stepClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look);
-  /// Clear space leaves no look that holds the point: back to what it asked for before, which is `clear`.
-  LookAngles giveUpClear(const AimFrame& before, const AimFrame& shown, const LookAngles& look,
-                         const LookAngles& clear);
-  /// What clear space adds to the look for the free pivot, radians.
-  LookAngles clear() const { return clear_; }
+  /// Clear space has put things elsewhere: `placed` is the axis as it is. What that adds to the look changes by at most
+  /// so many radians; the next step turns for it.
+  void seeClear(const AimFrame& before, const AimFrame& placed, const LookAngles& look, double most);
+  /// The turn that the look holds by now, and the one that the last step asked for, radians.
+  LookAngles turn() const { return turn_; }
+  LookAngles due() const { return due_; }
+  /// Turns no more: what it turns by at this moment, radians per second, is braked.
+  void giveUp(const LookAngles& rate);
+  bool givesUp() const { return givesUp_; }
   /// The look after a step.
   void turned(const LookAngles& look);
 
@@ -77,13 +84,14 @@ class KeptAim {
   template <class Fields>
   void state(Fields& fields) {
     fields.named("course").part(course_);
+    for (Transition& brake : brakes_) fields.named("brakes").part(brake);
     fields.named("rayStart").vectors(1e12, rayStart_);
     fields.named("cleared").vectors(1e11, cleared_);
     fields.named("rayDirection").vectors(2, rayDirection_);
     fields.named("distance ahead").numbers(1e10, distance_, ahead_);
     fields.named("cap").number(cap_, 0, pi);
-    fields.named("own turn due free clear").angles(1e9, own_, turn_, due_, free_, clear_);
-    fields.named("on guessed solved").flags(on_, guessed_, solved_);
+    fields.named("own turn due free clear held").angles(1e9, own_, turn_, due_, free_, clear_, held_);
+    fields.named("on guessed solved givesUp").flags(on_, guessed_, solved_, givesUp_);
   }
 
  private:
@@ -97,7 +105,9 @@ class KeptAim {
   double distance_ = 0, ahead_ = 0, cap_ = 0;
   LookAngles own_, turn_, due_;  // the player's; what the look holds on top, and ought to
   LookAngles free_, clear_;      // the look for the free pivot; what clear space adds
-  bool on_ = false, guessed_ = false, solved_ = false;
+  LookAngles held_;              // where giving up ends
+  Transition brakes_[2];         // what is left to there, of yaw and pitch
+  bool on_ = false, guessed_ = false, solved_ = false, givesUp_ = false;
 };
 
 }  // namespace alpglow

@@ -67,6 +67,7 @@ class DesignText {
 
  private:
   void take(std::string text);
+  bool holds(const std::string& text, const SettingName& setting) const;
 
   std::string text_, name_;
   CameraDesign design_;

@@ -33,8 +33,9 @@ std::size_t editDistance(std::string_view a, std::string_view b);
 /// (LeftShift: ShiftLeft) or for what kind it is (W: KeyW), or else the one that differs by the fewest letters.
 std::string nearestName(std::string_view word, const std::vector<std::string>& known);
 
-/// What a terminal shows as it stands, so many bytes at most: control characters and what turns the direction of text
-/// by their numbers, and the middle left out where it is too long. Messages of InputError are so already.
+/// What a terminal shows as it stands, so many bytes at most: control characters, what turns the direction of text and
+/// bytes that are no UTF-8 by their numbers, and the middle left out where it is too long. Messages of InputError are
+/// so already.
 std::string plainText(std::string_view text, std::size_t most = 200);
 
 /// The file's whole content, no more bytes than `most`. Throws InputError when it cannot be read, is longer or is
@@ -42,7 +43,8 @@ std::string plainText(std::string_view text, std::size_t most = 200);
 std::string readWhole(const std::string& path, std::size_t most = 64u << 20);
 
 /// Writes a new file beside the target and renames it, so that a target is either untouched or complete, and keeps its
-/// permissions; a link stays one, and what it leads to is written. Devices and pipes are written to. Throws InputError.
+/// permissions; a link stays one, and what it leads to is written. Devices and pipes are written to. What a program
+/// that was killed in the middle of this left beside the target is removed. Throws InputError.
 void writeWhole(const std::string& path, std::string_view content);
 
 }  // namespace alpglow::io

@@ -1,0 +1,26 @@
+# The parts around the core, and what each needs of the others: an order in which they can be built and found.
+set(alpglow_parts designs io feel bullet embree conformance sdl stage panel play)
+set(alpglow_io_needs designs)
+set(alpglow_feel_needs io)
+set(alpglow_stage_needs io bullet embree)
+set(alpglow_panel_needs io feel)
+set(alpglow_play_needs stage panel sdl)
+
+# Puts into a list of parts what they need as well, in order. Unknown names are an error.
+macro(alpglow_with_needed list)
+  foreach(alpglow_round RANGE 3)  # the longest chain
+    foreach(alpglow_part ${${list}})
+      if(NOT alpglow_part IN_LIST alpglow_parts)
+        message(FATAL_ERROR "Alpglow has no part \"${alpglow_part}\", but: ${alpglow_parts}")
+      endif()
+      list(APPEND ${list} ${alpglow_${alpglow_part}_needs})
+    endforeach()
+  endforeach()
+  set(alpglow_wanted ${${list}})
+  set(${list} "")
+  foreach(alpglow_part ${alpglow_parts})
+    if(alpglow_part IN_LIST alpglow_wanted)
+      list(APPEND ${list} ${alpglow_part})
+    endif()
+  endforeach()
+endmacro()
