@@ -1,6 +1,8 @@
 #include "alpglow/conformance/suite.hpp"
 
+#include "dice.hpp"
 #include "suspects.hpp"
+#include "thorough.hpp"
 
 #include <algorithm>
 #include <array>
@@ -18,24 +20,6 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr char notApart[] = "said to start apart where it touches";
-
-class Dice {
- public:
-  explicit Dice(std::uint32_t seed) : engine_(seed) {}
-  double between(double low, double high) { return low + (high - low) * static_cast<double>(engine_()) / 4294967296.0; }
-  Vector3d within(const Bounds& b) {
-    return {between(b.low.x(), b.high.x()), between(b.low.y(), b.high.y()), between(b.low.z(), b.high.z())};
-  }
-  Vector3d direction() {
-    for (;;) {
-      const Vector3d v(between(-1, 1), between(-1, 1), between(-1, 1));
-      if (v.squaredNorm() > 0.01 && v.squaredNorm() < 1) return v.normalized();
-    }
-  }
-
- private:
-  std::mt19937 engine_;
-};
 
 /// Of an answer, as a suspect would give it: a distance, or nothing.
 double answered(const Asked& a) {
@@ -56,6 +40,7 @@ class Suite {
     judgeWhatIsNoWay();
     judgeTogether();
     judgeThreads();
+    proveThoroughly(adapter_, truth_, where_, options_, findings_.all);
     return std::move(findings_);
   }
 
@@ -293,7 +278,15 @@ class Suite {
 };
 
 const char* nameOf(Question question) {
-  return question == Question::sweep ? "sweep" : question == Question::cast ? "cast" : "clearance";
+  switch (question) {
+    case Question::sweep: return "sweep";
+    case Question::cast: return "cast";
+    case Question::clearance: return "clearance";
+    case Question::sweepLater: return "sweepLater";
+    case Question::sweepLarge: return "sweepLarge";
+    case Question::nothingNear: return "nothingNear";
+  }
+  return "";
 }
 
 }  // namespace
@@ -314,7 +307,7 @@ std::string Findings::text() const {
     vector("\n  worst: from ", f.worst.from);
     if (f.question != Question::clearance) vector(" by ", f.worst.displacement);
     if (f.question == Question::clearance) text << " range " << f.worst.radius;
-    if (f.question == Question::sweep) text << " radius " << f.worst.radius;
+    if (f.worst.radius > 0 && f.question != Question::clearance) text << " radius " << f.worst.radius;
     text << ": answered " << f.answer << ", should be " << f.truth << '\n';
   }
   return text.str();

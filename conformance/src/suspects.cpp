@@ -12,6 +12,9 @@ Contact ask(const Obstacles& world, Question question, const Sweep& s) {
     case Question::sweep: return world.sweep(s.from, s.displacement, s.radius);
     case Question::cast: return world.cast(s.from, s.displacement, Purpose::camera);
     case Question::clearance: return {world.clearance(s.from, s.radius), unnamedObstacle};
+    case Question::sweepLater: return world.sweepLater(s.from, s.displacement, s.radius, {});
+    case Question::sweepLarge: return world.sweepLarge(s.from, s.displacement, s.radius);
+    case Question::nothingNear: return {world.nothingNear() ? 1.0 : 0.0};
   }
   return {};
 }

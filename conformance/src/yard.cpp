@@ -24,10 +24,43 @@ std::vector<Box> yard() {
   };
 }
 
+YardShapes yardShapes() {
+  const Eigen::Vector3d foot(-1, 0, 0.5), a(2, 0, -6), b(5, 0, -6), c(2, 1.6, -7.5), d(5, 1.6, -7.5);
+  const Eigen::Vector3d slope = Eigen::Vector3d(1.5, 2, 0).normalized();
+  const auto behind = [&foot](const Eigen::Vector3d& normal, const Eigen::Vector3d& on) {
+    return Plane{normal, normal.dot(foot + on)};
+  };
+  return {{{-6.5, 0.7, 1}, {-6.5, 0.7, 1}, 0.7},
+          {{6, 0.4, 0}, {6.8, 2.2, 1}, 0.4},
+          {{-3, 0, 6.5}, Eigen::Vector3d::UnitY(), 2.4, 0.5, 0.2},
+          {{a, b, c}, {b, d, c}},
+          {behind({0, -1, 0}, {0, 0, 0}), behind({-1, 0, 0}, {0, 0, 0}), behind({0, 0, 1}, {0, 0, 1}),
+           behind({0, 0, -1}, {0, 0, -1}), behind(slope, {2, 0, 0})},
+          {foot + Eigen::Vector3d(0, 0, -1), foot + Eigen::Vector3d(2, 1.5, 1)}};
+}
+
+Yard::Yard(bool shapes, const Eigen::Vector3d& at) : withShapes_(shapes), at_(at) {
+  for (Box& box : boxes_) box.centre += at;
+  for (Capsule* each : {&shapes_.ball, &shapes_.capsule}) each->a += at, each->b += at;
+  shapes_.cylinder.base += at;
+  for (Triangle& t : shapes_.triangles) t = {t.a + at, t.b + at, t.c + at};
+  for (Plane& plane : shapes_.hull) plane.offset += plane.normal.dot(at);
+  shapes_.hullBounds = shapes_.hullBounds.moved(at);
+}
+
 void Yard::list(const Bounds& bounds, Found& found) const noexcept {
-  for (std::size_t i = 0; i < boxes_.size(); ++i) {
-    if (boundsOf(boxes_[i]).touches(bounds)) found.add(boxes_[i], {static_cast<ObstacleId>(i)});
-  }
+  ObstacleId id = 0;
+  const auto add = [&](const auto& shape) {
+    if (boundsOf(shape).touches(bounds)) found.add(shape, {id});
+  };
+  for (const Box& box : boxes_) add(box), ++id;
+  if (!withShapes_) return;
+  add(shapes_.ball), ++id;
+  add(shapes_.capsule), ++id;
+  add(shapes_.cylinder), ++id;
+  for (const Triangle& triangle : shapes_.triangles) add(triangle);
+  ++id;
+  add(Hull{shapes_.hull, shapes_.hullBounds});
 }
 
 }  // namespace alpglow::conformance

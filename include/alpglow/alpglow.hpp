@@ -64,6 +64,7 @@
 // space/surroundings          a world that lists what is near
 // space/first_contact         the first contact among shapes that are handed over
 // space/look_past             large things: looked past, kept out of, faded
+// space/without               a world without some things, such as the own body
 // space/neighbourhood         what was listed for this frame, and all questions answered from it
 // space/triangle_mesh         triangles in memory, with a tree
 // space/assembly              several surroundings, each where it is placed
@@ -205,6 +206,7 @@
 #include "alpglow/space/height_field.hpp"
 #include "alpglow/space/look_past.hpp"
 #include "alpglow/space/neighbourhood.hpp"
+#include "alpglow/space/without.hpp"
 #include "alpglow/space/obstacles.hpp"
 #include "alpglow/space/pull_in.hpp"
 #include "alpglow/space/pull_in_settings.hpp"

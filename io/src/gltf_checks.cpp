@@ -136,7 +136,7 @@ std::string checkedGltf(const std::string& path, const std::string& content, con
     throw InputError(path, fmt::format("is not a glTF 2.0 file: {}", error.what()));
   }
   if (!root.is_object()) throw InputError(path, "is not a glTF 2.0 file: no object");
-  if (const std::string twice = keyTwice(text); !twice.empty())
+  if (const std::string twice = shapeOf(text).keyTwice; !twice.empty())
     throw InputError(path, fmt::format("\"{}\" stands twice in one object", twice));
   for (const auto& [key, value] : root.items()) {
     if (value.is_array() && value.size() > limits.parts)

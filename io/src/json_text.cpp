@@ -81,6 +81,45 @@ class Writer {
   TomlOfJson made_;
 };
 
+/// Walks over a document without making one.
+class Shape final : public nlohmann::json_sax<Json> {
+ public:
+  JsonShape found;
+
+  bool null() override { return true; }
+  bool boolean(bool) override { return true; }
+  bool number_integer(number_integer_t) override { return true; }
+  bool number_unsigned(number_unsigned_t) override { return true; }
+  bool number_float(number_float_t, const string_t&) override { return true; }
+  bool string(string_t&) override { return true; }
+  bool binary(binary_t&) override { return true; }
+  bool start_object(std::size_t) override {
+    keys_.emplace_back();
+    return deeper();
+  }
+  bool key(string_t& name) override {
+    if (!keys_.back().insert(name).second && found.keyTwice.empty()) found.keyTwice = name;
+    return true;
+  }
+  bool end_object() override {
+    keys_.pop_back();
+    return --depth_ >= 0;
+  }
+  bool start_array(std::size_t) override { return deeper(); }
+  bool end_array() override { return --depth_ >= 0; }
+  bool parse_error(std::size_t, const std::string&, const nlohmann::detail::exception&) override { return false; }
+
+ private:
+  bool deeper() {
+    found.depth = std::max(found.depth, ++depth_);
+    return depth_ <= farTooDeep;
+  }
+
+  static constexpr int farTooDeep = 1000;
+  int depth_ = 0;
+  std::vector<std::set<std::string>> keys_;
+};
+
 }  // namespace
 
 bool looksLikeJson(std::string_view text) {
@@ -89,20 +128,10 @@ bool looksLikeJson(std::string_view text) {
   return first != std::string_view::npos && text[first] == '{';
 }
 
-std::string keyTwice(std::string_view json) {
-  using Event = Json::parse_event_t;
-  std::vector<std::set<std::string>> open;
-  std::string twice;
-  const auto look = [&](int, Event event, const Json& key) {
-    if (event == Event::object_start) open.emplace_back();
-    if (event == Event::object_end) open.pop_back();
-    if (event != Event::key) return event != Event::value;
-    const std::string name = key.get<std::string>();
-    if (!open.back().insert(name).second && twice.empty()) twice = name;
-    return true;
-  };
-  const Json walked = Json::parse(json.begin(), json.end(), look);
-  return twice;
+JsonShape shapeOf(std::string_view json) {
+  Shape shape;
+  Json::sax_parse(json.begin(), json.end(), &shape);
+  return shape.found;
 }
 
 InputError TomlOfJson::error(const std::string& name, const InputError& about) const {
@@ -112,13 +141,11 @@ InputError TomlOfJson::error(const std::string& name, const InputError& about) c
 }
 
 TomlOfJson tomlOfJson(const std::string& text, const std::string& name) {
-  const auto shallow = [&name](int depth, Json::parse_event_t, const Json&) {
-    if (depth > deepest + 4) throw InputError(name, "is nested too deeply");
-    return true;
-  };
+  const JsonShape shape = shapeOf(text);
+  if (shape.depth > deepest + 4) throw InputError(name, "is nested too deeply");
   Json document;
   try {
-    document = Json::parse(text, shallow);
+    document = Json::parse(text);
   } catch (const Json::parse_error& error) {
     const std::size_t at = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
     const auto before = text.begin() + static_cast<std::ptrdiff_t>(at);
@@ -129,8 +156,7 @@ TomlOfJson tomlOfJson(const std::string& text, const std::string& name) {
   } catch (const Json::out_of_range&) {
     throw InputError(name, "is no JSON that can be read: a number is too large");
   }
-  if (const std::string twice = keyTwice(text); !twice.empty())
-    throw InputError(name, fmt::format("\"{}\" stands twice in one object", twice));
+  if (!shape.keyTwice.empty()) throw InputError(name, fmt::format("\"{}\" stands twice in one object", shape.keyTwice));
   Writer writer(name);
   writer.document(document);
   return writer.take();

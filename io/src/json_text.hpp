@@ -14,8 +14,12 @@ namespace alpglow::io {
 /// Where the first character that is not a space opens an object.
 bool looksLikeJson(std::string_view text);
 
-/// Names a key that an object has twice; empty if none has. For text that is JSON.
-std::string keyTwice(std::string_view json);
+/// How deep a document is nested, and a key that one of its objects has twice, if any; as far as the text is JSON.
+struct JsonShape {
+  int depth = 0;
+  std::string keyTwice;
+};
+JsonShape shapeOf(std::string_view json);
 
 struct TomlOfJson {
   std::string toml;

@@ -2,6 +2,8 @@
 
 #include <Eigen/Geometry>
 
+#include <cmath>
+
 namespace alpglow {
 
 using Eigen::Matrix3d;
@@ -56,6 +58,27 @@ Vector3d HostAxes::spinFromHost(const Vector3d& spin) const {
   return directionFromHost(leftHanded() ? Vector3d(-spin) : spin);
 }
 Vector3d HostAxes::spinFromHost(const Vector3f& spin) const { return spinFromHost(Vector3d(spin.cast<double>())); }
+
+std::string problemOf(const HostAxes& axes) {
+  constexpr double most = 1e-3;
+  const struct {
+    const char* name;
+    const Vector3d& axis;
+  } all[] = {{"right", axes.right}, {"up", axes.up}, {"forward", axes.forward}};
+  for (const auto& each : all) {
+    if (!(std::abs(each.axis.norm() - 1) <= most))
+      return std::string("HostAxes::") + each.name + " has a length of " + std::to_string(each.axis.norm()) +
+             ", but must have 1";
+  }
+  for (int i = 0; i < 3; ++i) {
+    const auto &a = all[i], &b = all[(i + 1) % 3];
+    if (std::abs(a.axis.dot(b.axis)) > most)
+      return std::string("HostAxes::") + a.name + " and " + b.name + " are not at right angles";
+  }
+  if (!(axes.unitsPerMetre > 0 && std::isfinite(axes.unitsPerMetre)))
+    return "HostAxes::unitsPerMetre is " + std::to_string(axes.unitsPerMetre) + ", but must be more than 0";
+  return {};
+}
 
 template Vector3d HostAxes::toHost<double>(const Vector3d&) const;
 template Vector3f HostAxes::toHost<float>(const Vector3d&) const;

@@ -142,6 +142,7 @@ View CharacterCamera::update(FrameTime told, const Subject& drawn, const Obstacl
   judgeEyes(pose, subject, obstacles, time.player);
   judgeShoulder(pose, subject, obstacles, time.player);
   if (obstacles.bad()) parts_.report.faultNow(Fault::badObstacles);
+  if (obstacles.overflowed()) parts_.report.faultNow(Fault::costly);
   parts_.report.show(view, ongoing, events);
   return view;
 }

@@ -1,5 +1,6 @@
 // The steps of a frame of `update`: where the eyes are, placing with the aim kept, the target, the view.
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
 #include "alpglow/camera/character_camera.hpp"
 #include "alpglow/framing/lens.hpp"
@@ -16,6 +17,7 @@ using Eigen::Vector3d;
 namespace {
 
 constexpr double fastestClear = degrees(20);  // a second: what clear space does to a kept aim is turned for so fast
+constexpr double widestReach = 1000;          // metres of the subject's scale
 constexpr double fastestChange = 1e12, narrowestChange = degrees(1e-4), widestChange = degrees(179.999);
 constexpr double fastestForeseen = 100;  // m/s: who is faster is foreseen no farther
 
@@ -172,7 +174,10 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
     askAhead(first, parts_.framing.course(*design_), moves.askedEvery, asked);
   }
   const PullIn::Plan plan = parts_.placement.pullIn().plan(first, moves, time.player, settings);
-  obstacles.gather(reach(first, plan, subject));
+  const Bounds bounds = reach(first, plan, subject);
+  obstacles.gather(bounds);
+  if ((bounds.high - bounds.low).maxCoeff() > widestReach * std::max(subject.frame.scale, 1.0))
+    parts_.report.faultNow(Fault::costly);
   ClearLine line = PullIn::line(first, obstacles, settings);
   parts_.placement.advance(plan, line, time.player, settings);
   const Placement limits = parts_.placement;
@@ -245,7 +250,10 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
   view.position = pose.camera;
   view.freePosition = pose.free;
   view.velocity = parts_.subject.velocityAt(pose.camera, framing.pose, followSettings());
-  if (parts_.framing.blending()) view.velocity += blendVelocity(subject, framing, pose);
+  if (parts_.framing.blending()) {
+    const Vector3d velocity = view.velocity + blendVelocity(subject, framing, pose);
+    if (velocity.allFinite()) view.velocity = velocity.cwiseMax(-farthestPosition).cwiseMin(farthestPosition);
+  }
   view.driftRate = parts_.assists.driftRate();
   view.yawRate = rates.yaw + view.driftRate + followed.yawRate();
   view.pitchRate = rates.pitch;

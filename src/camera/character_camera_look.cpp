@@ -15,6 +15,9 @@ namespace {
 
 constexpr double longestPrediction = 10;  // seconds
 constexpr double finestPush = 0.005;      // seconds of the world in which one turns against a push
+constexpr double finestLock = 0.005;      // seconds of the world in which a target close by is turned to …
+constexpr double closeTarget = 2;         // … on the ground, metres of the subject's scale
+constexpr int mostPieces = 10000;         // of a stretch of time: what is left of a longer one passes at once
 
 }  // namespace
 
@@ -80,10 +83,17 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
   const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack() || guides();
   if (!parts_.framing.blending()) keepAim();  // over a cut
   // While something blends: half of that, then turning, then the other half (second order).
+  const double finest = closeToTarget() ? finestLock / pace : seconds;
+  int pieces = 0;
   for (double left = seconds; left > 0;) {
     double piece = std::min(parts_.framing.piece(left, turns), parts_.framing.untilZoomSteps(rates.zoomRate, *design_));
+    piece = std::min(piece, finest);
     if (turns && parts_.pushes.any() && piece * pace > finestPush) piece = finestPush / pace;
     if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
+    if (++pieces == mostPieces && piece < left) {
+      piece = left;
+      parts_.report.fault(Fault::costly);
+    }
     advanceFraming(piece / 2);
     keepAim();
     const double factor = lookScale() * (guides() ? parts_.guide.meanShare(piece * pace, numbers().guide) : 1);
@@ -104,6 +114,14 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
     left -= piece;
   }
   if (parts_.angles.glancing() || pushed) parts_.assists.handsOn();
+}
+
+/// Past a target close by the goal turns fast, and slower the closer it comes to the pivot's vertical.
+bool CharacterCamera::closeToTarget() const {
+  if (!locked()) return false;
+  const FrameFollow& followed = parts_.subject.followed();
+  const Vector3d away = followed.level().conjugate() * Vector3d(target().position - followed.point());
+  return std::hypot(away.x(), away.z()) < closeTarget * followed.scale();
 }
 
 /// What a pitch limit keeps a push from is not taken back either.

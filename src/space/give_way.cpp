@@ -23,7 +23,7 @@ void GiveWay::move(double whole, double speed, double seconds, double hair) {
   const double to = gives_ ? whole : 0, rate = criticalRate / halfLife, decayed = std::exp(-rate * seconds);
   const double error = given_ - to, drift = speed_ + rate * error;
   const double way = to + (error + drift * seconds) * decayed - given_;
-  given_ = std::max(given_ + std::clamp(way, -speed * seconds, speed * seconds), 0.0);
+  given_ = std::clamp(given_ + std::clamp(way, -speed * seconds, speed * seconds), 0.0, whole);
   speed_ = std::clamp((speed_ - rate * drift * seconds) * decayed, -speed, speed);
   if (!gives_ && given_ < hair) given_ = speed_ = 0;
 }

@@ -71,7 +71,7 @@ constexpr BitName faultNames[] = {{Fault::badTime, "bad-time"},       {Fault::ba
                                   {Fault::samePoint, "same-point"},   {Fault::noYaw, "no-yaw"},
                                   {Fault::inBody, "in-body"},         {Fault::badObstacles, "bad-obstacles"},
                                   {Fault::badPush, "bad-push"},       {Fault::badGuide, "bad-guide"},
-                                  {Fault::badUnits, "bad-units"}};
+                                  {Fault::badUnits, "bad-units"},     {Fault::costly, "costly"}};
 constexpr BitName blockedNames[] = {
     {Blocked::look, "look"}, {Blocked::zoom, "zoom"}, {Blocked::move, "movement"}, {Blocked::actions, "actions"}};
 

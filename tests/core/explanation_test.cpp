@@ -107,7 +107,7 @@ TEST(Explanation, TellsThatTheCameraStoops) {
 
 TEST(Explanation, HasANameForEveryFaultAndBlock) {
   std::set<std::string> seen;
-  for (std::uint32_t bit = 1; bit <= Fault::badUnits; bit *= 2) {
+  for (std::uint32_t bit = 1; bit <= Fault::costly; bit *= 2) {
     View view;
     view.faults = bit;
     const std::string words = inWords(view, {});

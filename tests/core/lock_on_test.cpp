@@ -7,7 +7,10 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <cmath>
 #include <optional>
+#include <vector>
 
 namespace alpglow {
 namespace {
@@ -188,6 +191,37 @@ TEST(LockOn, LooksLeanTheViewAndAFlickAsksForTheNextTarget) {
   EXPECT_FALSE(view.events & Event::targetFlick) << "once a flick";
   EXPECT_EQ(nextTarget(view, targets, 2, {0, 1}, RankingSettings()), -1) << "nothing above";
   EXPECT_EQ(bestTarget(view, targets, RankingSettings()), 0) << "nearest to the crosshair before turning";
+}
+
+/// Also past one close by, whose direction turns fast, and which is close to the pivot's vertical.
+TEST(LockOn, TurnsTheSameWayAtEveryFrameRatePastATargetCloseBy) {
+  for (const double aside : {0.2, 0.5, 1.0, 2.0}) {
+    const CompiledDesign design{CameraDesign()};
+    const auto run = [&](int framesASecond) {
+      const Vector3d velocity(0, 0, -3);
+      const auto at = [&](double time) { return wardenAt(Vector3d(0, 0, 4) + time * velocity, 0, velocity); };
+      CharacterCamera camera(design, at(0));
+      std::vector<View> views;
+      for (int i = 0; i <= 3 * framesASecond; ++i) {
+        camera.lockOn({1, {aside, 1, 0}, {0, 0, 0}, 0.3});
+        const double dt = i == 0 ? 0 : 1.0 / framesASecond;
+        const View view = camera.step(dt, {}, at(static_cast<double>(i) / framesASecond), open, wide);
+        if (i % (framesASecond / 24) == 0) views.push_back(view);
+      }
+      return views;
+    };
+    const std::vector<View> fine = run(2400);
+    for (const int rate : {24, 48, 240}) {
+      const std::vector<View> coarse = run(rate);
+      double turned = 0, moved = 0;
+      for (std::size_t i = 0; i < fine.size(); ++i) {
+        turned = std::max(turned, std::abs(shortestTurn(fine[i].yaw, coarse[i].yaw)));
+        moved = std::max(moved, (fine[i].position - coarse[i].position).norm());
+      }
+      EXPECT_LT(turned, degrees(0.5)) << aside << " m at " << rate;
+      EXPECT_LT(moved, 0.025) << aside << " m at " << rate;
+    }
+  }
 }
 
 TEST(LockOn, EndsWithoutAJumpWhenTheTargetIsLost) {

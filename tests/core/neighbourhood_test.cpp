@@ -1,8 +1,12 @@
 // What a neighbourhood lists, and that its answers are those of its world.
 
 #include "alpglow/space/neighbourhood.hpp"
+
+#include "alpglow/camera/character_camera.hpp"
 #include "alpglow/space/assembly.hpp"
 #include "alpglow/space/triangle_mesh.hpp"
+#include "alpglow/space/without.hpp"
+#include "support/camera_run.hpp"
 #include "support/random.hpp"
 
 #include <gtest/gtest.h>
@@ -166,9 +170,54 @@ TEST(Found, IsToldLittleMoreThanItTakes) {
   }
 }
 
-/// Also with hulls, whose planes lie in the list.
-TEST(Neighbourhood, MovesWithItsList) {
-  static_assert(!std::is_copy_constructible_v<Neighbourhood> && std::is_nothrow_move_constructible_v<Neighbourhood>);
+/// Nor does what owns one: it would refer to what the old owner owned.
+TEST(Neighbourhood, StaysWhereItIs) {
+  static_assert(!std::is_copy_constructible_v<Neighbourhood> && !std::is_move_constructible_v<Neighbourhood>);
+  static_assert(!std::is_move_assignable_v<Neighbourhood>);
+  struct Owner {
+    NoObstacles other;
+    Neighbourhood near;
+  };
+  static_assert(!std::is_move_constructible_v<Owner>);
+}
+
+TEST(Neighbourhood, SaysThatMoreIsNearThanItHolds) {
+  struct Posts final : Surroundings {
+    void list(const Bounds&, Found& found) const noexcept override {
+      for (int i = 0; i < 200; ++i) found.add(Capsule{{0.005 * i - 0.3, 0, 2}, {0.005 * i - 0.3, 3, 2}, 0.02}, {7});
+    }
+  } posts;
+  const Neighbourhood small(posts, 32), large(posts, 256);
+  const CompiledDesign design{CameraDesign()};
+  for (const Neighbourhood* each : {&small, &large}) {
+    CharacterCamera camera(design, testing::wardenAt({0, 0, 0}));
+    const View view = camera.step(1 / 60.0, {}, testing::wardenAt({0, 0, 0}), *each, testing::wide);
+    EXPECT_EQ(view.faults, each == &small ? std::uint32_t{Fault::costly} : 0u);
+  }
+}
+
+/// Two players in one world: each one's body is in the other's way only.
+TEST(Without, LeavesOutTheOwnBody) {
+  struct Bodies final : Surroundings {
+    void list(const Bounds&, Found& found) const noexcept override {
+      found.add(Capsule{{0, 0.4, 0}, {0, 1.4, 0}, 0.4}, {1});
+      const Triangle second[] = {{{-1, 0, 2}, {1, 0, 2}, {0, 3, 2}}};
+      found.addEach(second, {2});
+    }
+  } bodies;
+  const ObstacleId first = 1, second = 2;
+  const Without ofTheFirst(bodies, {&first, 1}), ofTheSecond(bodies, {&second, 1});
+  const Neighbourhood listed(ofTheFirst);
+  listed.gather(Bounds::around({0, 1, 0}, 5));
+  for (const Obstacles* each : {static_cast<const Obstacles*>(&ofTheFirst), static_cast<const Obstacles*>(&listed)}) {
+    EXPECT_EQ(each->sweep({0, 1, 0}, {0, 0, 4}, 0.1).obstacle, 2u);
+    EXPECT_GT(each->clearance({0, 1, 0}, 3), 1.9);
+  }
+  EXPECT_EQ(ofTheSecond.sweep({0, 1, 4}, {0, 0, -8}, 0.1).obstacle, 1u);
+  EXPECT_EQ(bodies.sweep({0, 1, 4}, {0, 0, -8}, 0.1).obstacle, 2u);
+}
+
+TEST(Neighbourhood, KeepsThePlanesOfHulls) {
   struct Wedge final : Surroundings {
     void list(const Bounds&, Found& found) const noexcept override {
       const Plane planes[]{{{0, 1, 0}, 0},  {{0, -1, 0}, 1}, {{1, 0, 0}, 1},
@@ -176,10 +225,9 @@ TEST(Neighbourhood, MovesWithItsList) {
       found.add(Hull{planes, {{-1, -1, -3}, {1, 0, -2}}}, {6});
     }
   } wedge;
-  Neighbourhood first(wedge);
-  first.gather(Bounds::around({0, 0, 0}, 4));
-  const Neighbourhood second(std::move(first));
-  EXPECT_NEAR(second.sweep({0, -0.5, 0}, {0, 0, -3}, 0.1).distance, 1.9, 1e-9);
+  const Neighbourhood near(wedge);
+  near.gather(Bounds::around({0, 0, 0}, 4));
+  EXPECT_NEAR(near.sweep({0, -0.5, 0}, {0, 0, -3}, 0.1).distance, 1.9, 1e-9);
 }
 
 TEST(Neighbourhood, ListsNoMoreThanIsWorthIt) {

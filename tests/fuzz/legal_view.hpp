@@ -91,6 +91,7 @@ inline std::string whatIsWrong(const View& view, const CompiledDesign& design) {
       {"lock error", view.lockError, 0, pi},
       {"flick", std::hypot(view.flick.x, view.flick.y), 0, 1 + 1e-9},
       {"opacity", view.opacity, 0, 1},
+      {"stooped", view.stooped, 0, design.design().pullIn.stoop + 1e-12},
   };
   for (const auto& number : numbers) {
     if (!(number.value >= number.low && number.value <= number.high)) return says(number.name, number.value);

@@ -318,8 +318,9 @@ class RandomPlay {
 
   /// What holds on top where the host does everything right.
   std::string whatIsOrdinary(const View& view) const {
-    if ((view.faults & ~std::uint32_t{Fault::subjectMissing}) != 0) return "faults are " + std::to_string(view.faults);
-    if (view.faults != 0) return {};
+    if ((view.faults & ~std::uint32_t{Fault::subjectMissing | Fault::costly}) != 0)
+      return "faults are " + std::to_string(view.faults);
+    if ((view.faults & Fault::subjectMissing) != 0) return {};
     const double scale = largest_;
     const double reach = (pivotReach(design_, 2) + design_.design().lead.longest) * scale + 3;
     const double away = (view.pivot - subject_.feet).norm();

@@ -17,6 +17,8 @@
 
 #include <Eigen/Core>
 
+#include <string>
+
 namespace alpglow {
 
 /// Along which z the host's cameras look in view space. x is right and y is up in both.
@@ -73,5 +75,9 @@ struct HostAxes {
   double lengthToHost(double metres) const { return metres * unitsPerMetre; }
   double lengthFromHost(double units) const { return units / unitsPerMetre; }
 };
+
+/// What is wrong with them, in one line: a number that is not finite, axes that are not of unit length or not at right
+/// angles (to a thousandth), units that are not more than 0. Empty if nothing is; for when a host starts.
+std::string problemOf(const HostAxes& axes);
 
 }  // namespace alpglow

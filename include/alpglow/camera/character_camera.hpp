@@ -262,6 +262,7 @@ class CharacterCamera {
   void guideBy(double seconds, const LookAngles& byPlayer);
   void swingBackBy(double seconds);
   void driftBy(double seconds, bool hands);
+  bool closeToTarget() const;
   void turnToTarget(double seconds, const LockPush& push);
   LockGoal lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const;
 

@@ -49,7 +49,10 @@ class GuardedObstacles final : public Obstacles {
   void gather(const Bounds& bounds) const noexcept override {
     gathered_ = true;
     host_.gather(bounds);
+    overflowed_ = overflowed_ || host_.overflowed();
   }
+  /// At any time of the frame.
+  bool overflowed() const noexcept override { return overflowed_; }
   bool nothingNear() const noexcept override { return host_.nothingNear(); }
 
   /// An answer was bad.
@@ -60,7 +63,7 @@ class GuardedObstacles final : public Obstacles {
   double checked(double clearance, double range) const noexcept;
 
   const Obstacles& host_;
-  mutable bool bad_ = false, gathered_ = false;
+  mutable bool bad_ = false, gathered_ = false, overflowed_ = false;
 };
 
 }  // namespace alpglow

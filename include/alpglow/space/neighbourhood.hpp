@@ -25,8 +25,10 @@ class Neighbourhood final : public Obstacles {
  public:
   /// Room for so many shapes, and for `planesEach` planes of hulls for each.
   explicit Neighbourhood(const Surroundings& world, std::size_t most = 2048, std::size_t planesEach = 4);
-  /// Moves with its list. There are no copies: what is listed refers to this one's memory.
-  Neighbourhood(Neighbourhood&&) = default;
+  /// It stays where it is, as what is listed refers to its memory; and so does an object that owns it together with its
+  /// world, to which it refers. Behind a pointer both may go anywhere.
+  Neighbourhood(const Neighbourhood&) = delete;
+  Neighbourhood& operator=(const Neighbourhood&) = delete;
 
   void gather(const Bounds& bounds) const noexcept override { listAnew(bounds); }
   Contact sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
@@ -48,6 +50,9 @@ class Neighbourhood final : public Obstacles {
     return swept(from, displacement, radius, Purpose::large);
   }
   bool anyLarge() const noexcept override { return world_.anyLarge(); }
+  bool overflowed() const noexcept override {
+    return list_.open && list_.overflowed && list_.most == list_.entries.size();
+  }
   bool nothingNear() const noexcept override {
     return list_.open && list_.count == 0 && !list_.overflowed && !list_.cutShort;
   }

@@ -101,6 +101,8 @@ class Obstacles {
   /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
   /// makes it now. Empty bounds end the frame: what was listed may have moved when the next question comes.
   virtual void gather(const Bounds&) const noexcept {}
+  /// Whether more is near than such a list holds: what is answered stays right, and takes longer.
+  virtual bool overflowed() const noexcept { return false; }
   /// Whether it is known that nothing is within the bounds that were gathered: spares looking ahead.
   virtual bool nothingNear() const noexcept { return false; }
 };

@@ -40,6 +40,8 @@ struct Fault {
     badObstacles = 512,  ///< the host's world answered nonsense; each such answer counted as an obstacle right there
     badGuide = 2048,     ///< a goal of a guide with a bad number; it was left out
     badUnits = 4096,     ///< the head is more than 20 m of its scale above the feet: are these centimetres? (HostAxes)
+    costly = 8192,       ///< more is near than the host's list holds (`Neighbourhood`), the frame's questions reach
+                         ///< farther than a kilometre, or its time is so long that the end of it passed at once
     badPush = 1024,      ///< a push of no kind that the design has, or with a bad number; it was left out
   };
 };

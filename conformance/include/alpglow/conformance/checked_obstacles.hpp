@@ -36,6 +36,7 @@ class CheckedObstacles final : public Obstacles {
   void sweepAll(Span<const Sweep> sweeps, Contact* contacts) const noexcept override;
   void gather(const Bounds& bounds) const noexcept override { host_.gather(bounds); }
   bool nothingNear() const noexcept override { return host_.nothingNear(); }
+  bool overflowed() const noexcept override { return host_.overflowed(); }
   Contact sweepLater(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement, double radius,
                      const MomentAhead& later) const noexcept override {
     return host_.sweepLater(from, displacement, radius, later);

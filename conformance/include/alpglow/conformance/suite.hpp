@@ -6,8 +6,10 @@
 //   const conformance::Findings findings = conformance::prove(adapter, truth, truth.bounds());
 //   if (!findings.good()) std::puts(findings.text().c_str());
 //
-// Takes about a second. Free of test frameworks; gtest.hpp beside it makes a test of it. Or without a level of one's
-// own: build the boxes of `yard()` in the engine, and prove it against `Yard`.
+// Asks every question of the interface: for all purposes, with spheres of 3 mm to 1 m, over ways of 5 mm to 60 m, with
+// rays from up to 400 m away, and of each thing of the level as often as of another. Takes some seconds. Free of test
+// frameworks; gtest.hpp beside it makes a test of it. Or without a level of one's own: build the boxes of `yard()` in
+// the engine, and prove it against `Yard`.
 
 #include "alpglow/space/surroundings.hpp"
 
@@ -31,7 +33,7 @@ struct Options {
   bool ids = true;
 };
 
-enum class Question { sweep, cast, clearance };
+enum class Question { sweep, cast, clearance, sweepLater, sweepLarge, nothingNear };
 
 /// One kind of mistake.
 struct Finding {
@@ -59,14 +61,31 @@ Findings prove(const Obstacles& adapter, const Surroundings& truth, const Bounds
 
 /// A level for engines that have none at hand: some boxes to build in it.
 std::vector<Box> yard();
-/// The truth about them.
+/// More to build, of the other kinds that engines have. `hull` is what lies behind all of its planes: its corners are
+/// (0, 0, ±1), (2, 0, ±1) and (0, 1.5, ±1), from where it stands.
+struct YardShapes {
+  Capsule ball, capsule;
+  Cylinder cylinder;
+  std::vector<Triangle> triangles;
+  std::vector<Plane> hull;
+  Bounds hullBounds;
+};
+YardShapes yardShapes();
+
+/// The truth about them. Their ids count from 0: the boxes, and then the shapes as they stand above, all triangles one.
 class Yard final : public Surroundings {
  public:
+  /// `shapes` adds the other kinds; `at` is where its middle is, so that an engine far from its origin can be proved.
+  explicit Yard(bool shapes = false, const Eigen::Vector3d& at = Eigen::Vector3d::Zero());
   void list(const Bounds& bounds, Found& found) const noexcept override;
   static Bounds bounds() { return {{-8, 0, -8}, {8, 4, 8}}; }
+  Bounds around() const { return bounds().moved(at_); }
 
  private:
+  bool withShapes_;
+  Eigen::Vector3d at_;
   std::vector<Box> boxes_ = yard();
+  YardShapes shapes_ = yardShapes();
 };
 
 }  // namespace alpglow::conformance

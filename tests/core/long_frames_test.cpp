@@ -1,0 +1,39 @@
+// Frames of hours: what passes in pieces has few of them, and the view says where there would have been more.
+
+#include "alpglow/camera/character_camera.hpp"
+#include "support/camera_run.hpp"
+#include "support/warden_camera.hpp"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+namespace alpglow {
+namespace {
+
+using testing::wardenAt;
+using testing::wide;
+
+TEST(LongFrames, PassInABoundedNumberOfPieces) {
+  CameraDesign plan = testing::wardenDesign();
+  plan.zoomIntoEyes = true;
+  plan.zoom.notchesPerSecond = 100;
+  plan.swingBack.rate = degrees(60);
+  const CompiledDesign design(plan);
+  const NoObstacles open;
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  camera.step(1 / 60.0, {}, wardenAt({0, 0, 0}), open, wide);
+  Intent holds;
+  holds.aim = true;
+  const IntentSample zooms[] = {IntentSample::zoomRate(0, 1)};
+  holds.samples = zooms;
+  const View view = camera.step(1e6, holds, wardenAt({0, 0, 0}), open, wide);
+  EXPECT_TRUE(std::isfinite(view.position.norm()));
+  EXPECT_EQ(view.faults, std::uint32_t{Fault::costly}) << "a hundred steps a second would be a hundred million";
+  EXPECT_EQ(view.framingBlend, 1) << "and all of the time has passed";
+  camera.swingBack();
+  EXPECT_EQ(camera.step(1 / 60.0, {}, wardenAt({0, 0, 0}), open, wide).faults, 0u);
+}
+
+}  // namespace
+}  // namespace alpglow
