@@ -18,7 +18,10 @@ class Without final : public Surroundings {
   Without(const Surroundings& world, Span<const ObstacleId> ids) : world_(world), ids_(ids) {}
 
   void list(const Bounds& bounds, Found& found) const noexcept override {
-    Others others(*this, found);
+    auto hand = [&](const auto& shape, const Thing& thing) {
+      if (!leavesOut(thing)) found.add(shape, thing);
+    };
+    Others<decltype(hand)> others(hand, *this, found);
     world_.list(bounds, others);
   }
   std::size_t mostWorthListing() const noexcept override { return world_.mostWorthListing(); }
@@ -29,17 +32,11 @@ class Without final : public Surroundings {
  private:
   bool leavesOut(const Thing& thing) const { return std::find(ids_.begin(), ids_.end(), thing.id) != ids_.end(); }
 
-  /// Hands on the others.
-  class Others final : public Found {
+  /// Hands on the others, many at once where they come so.
+  template <class Hand>
+  class Others final : public ForEachFound<Hand> {
    public:
-    Others(const Without& world, Found& found) : world_(world), found_(found) {}
-    void add(const Triangle& shape, const Thing& thing) noexcept override { hand(shape, thing); }
-    void add(const Capsule& shape, const Thing& thing) noexcept override { hand(shape, thing); }
-    void add(const Box& shape, const Thing& thing) noexcept override { hand(shape, thing); }
-    void add(const Cylinder& shape, const Thing& thing) noexcept override { hand(shape, thing); }
-    void add(const HalfSpace& shape, const Thing& thing) noexcept override { hand(shape, thing); }
-    void add(const Convex& shape, const Thing& thing) noexcept override { hand(shape, thing); }
-    void add(const Hull& shape, const Thing& thing) noexcept override { hand(shape, thing); }
+    Others(Hand& hand, const Without& world, Found& found) : ForEachFound<Hand>(hand), world_(world), found_(found) {}
     void addEach(Span<const Triangle> shapes, const Thing& thing) noexcept override {
       if (!world_.leavesOut(thing)) found_.addEach(shapes, thing);
     }
@@ -47,16 +44,12 @@ class Without final : public Surroundings {
       const bool all = std::none_of(kept.things.begin(), kept.things.end(),
                                     [this](const Thing& thing) { return world_.leavesOut(thing); });
       if (all) return found_.addKept(kept);
-      for (const std::uint32_t i : kept.which) hand(kept.triangles[i], kept.thing(i));
+      Found::addKept(kept);
     }
     void incomplete() noexcept override { found_.incomplete(); }
     bool full() const noexcept override { return found_.full(); }
 
    private:
-    template <class Shape>
-    void hand(const Shape& shape, const Thing& thing) {
-      if (!world_.leavesOut(thing)) found_.add(shape, thing);
-    }
     const Without& world_;
     Found& found_;
   };
