@@ -159,17 +159,18 @@ void PullIn::advance(const Plan& plan, ClearLine& line, const PullInSettings& se
   pass(plan.seconds_ - passed, request, settings);
 }
 
-/// Time passes between two looks.
+/// Time passes between two looks, or none: what is given up is never more than the settings of this frame allow.
 void PullIn::pass(double seconds, const PullInRequest& request, const PullInSettings& settings) {
-  if (!(seconds > 0)) return;
   const double scale = request.scale;
-  const Vector3d arm = request.camera(shoulderOf(request, side_.given()), stoop_.given()) - request.head;
-  const double whole = arm.norm(), length = std::min(length_, whole);
-  if (in_.speed() > 0) {
-    shorten(length, std::min(in_.speed() * seconds, length), settings, scale);
-  } else if (length_ < unlimited) {
-    length_ = out_.step(length, {whole, room_, ample_}, seconds, settings, scale);
-    if (length_ >= whole - hair * std::max(whole, 1.0) && room_ >= whole) length_ = unlimited;
+  if (seconds > 0) {
+    const Vector3d arm = request.camera(shoulderOf(request, side_.given()), stoop_.given()) - request.head;
+    const double whole = arm.norm(), length = std::min(length_, whole);
+    if (in_.speed() > 0) {
+      shorten(length, std::min(in_.speed() * seconds, length), settings, scale);
+    } else if (length_ < unlimited) {
+      length_ = out_.step(length, {whole, room_, ample_}, seconds, settings, scale);
+      if (length_ >= whole - hair * std::max(whole, 1.0) && room_ >= whole) length_ = unlimited;
+    }
   }
   side_.move(2 * std::abs(request.shoulder), settings.shoulderSpeed * scale, seconds, hair * scale);
   if (settings.stoop > 0 || stoop_.given() > 0) stoop_.move(settings.stoop, stoopRate * settings.stoop, seconds, hair);
