@@ -5,6 +5,7 @@
 // base/limits                 which positions, times and aspects count as legal
 // base/span                   a view of values that somebody else owns
 // base/state                  a state in bytes, with what is legal for each field
+// base/saved_state            a whole state as bytes to send, store and compare
 // base/stored_vector          vectors and rotations as trivially copyable storage
 // base/rotation               of a camera by yaw, pitch and roll; as vectors
 // base/axes                   the host's own axes and units
@@ -134,6 +135,7 @@
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/log_scales.hpp"
 #include "alpglow/base/rotation.hpp"
+#include "alpglow/base/saved_state.hpp"
 #include "alpglow/base/setting.hpp"
 #include "alpglow/base/span.hpp"
 #include "alpglow/base/state.hpp"

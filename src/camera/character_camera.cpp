@@ -4,7 +4,7 @@
 
 #include "alpglow/camera/character_camera.hpp"
 
-#include "state_names.hpp"
+#include "../base/save_state.hpp"
 
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
@@ -23,7 +23,6 @@ namespace alpglow {
 using Eigen::Vector3d;
 
 static_assert(std::is_trivially_copyable_v<CharacterCamera>);
-static_assert(std::is_trivial_v<CharacterCamera::Saved> && std::is_standard_layout_v<CharacterCamera::Saved>);
 static_assert(sizeof(CharacterCamera) <= 6144);
 
 namespace {
@@ -340,45 +339,19 @@ void CharacterCamera::shift(const Vector3d& offset) {
   parts_.change.shift(offset);
 }
 
-CharacterCamera::Saved CharacterCamera::save() const {
-  Saved saved{};
-  saved.version = savedVersion;
-  saved.designDigest = design_->digest();
-  Parts parts = parts_;
-  StateWriter writer(saved.fields, sizeof saved.fields);
-  writer.part(parts);
-  saved.checksum = checksumOf(saved.fields, sizeof saved.fields);
-  return saved;
-}
+CharacterCamera::Saved CharacterCamera::save() const { return saved(parts_, savedVersion, design_->digest()); }
 
 bool CharacterCamera::restore(const Saved& saved) {
-  if (saved.version != savedVersion || saved.designDigest != design_->digest()) return false;
-  if (saved.checksum != checksumOf(saved.fields, sizeof saved.fields)) return false;
   Parts parts = parts_;
-  StateReader reader(saved.fields, sizeof saved.fields);
-  reader.part(parts);
+  if (!restored(parts, saved, savedVersion, design_->digest())) return false;
   const bool possible = parts.framing.legal(*design_) && parts.report.legal(*design_, !parts.change.done()) &&
                         parts.pushes.legal(design_->pushes(), numbers().pushLimits);
-  if (!reader.good() || !possible) return false;
-  parts_ = parts;
-  return true;
+  if (possible) parts_ = parts;
+  return possible;
 }
 
-std::string CharacterCamera::difference(const Saved& theirs) const {
-  static_assert(std::has_unique_object_representations_v<Saved>);
-  const Saved ours = save();
-  if (theirs.version != ours.version) return "it is of another version";
-  if (theirs.designDigest != ours.designDigest) return "it is of another design";
-  if (theirs.checksum != checksumOf(theirs.fields, sizeof theirs.fields)) return "it was damaged";
-  StateNames names;
-  Parts parts = parts_;
-  names.part(parts);
-  for (const StateNames::Field& field : names.all()) {
-    const unsigned char *here = ours.fields + field.at, *there = theirs.fields + field.at;
-    if (std::memcmp(here, there, field.size) == 0) continue;
-    return field.name.substr(1) + ": " + field.text(here) + " here, " + field.text(there) + " there";
-  }
-  return theirs == ours ? "" : "behind the fields";
+std::string CharacterCamera::difference(const Saved& theirs, double tolerance) const {
+  return alpglow::difference(parts_, save(), theirs, tolerance);
 }
 
 }  // namespace alpglow

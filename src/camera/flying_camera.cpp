@@ -1,5 +1,7 @@
 #include "alpglow/camera/flying_camera.hpp"
 
+#include "../base/save_state.hpp"
+
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/base/limits.hpp"
 
@@ -79,5 +81,7 @@ View FlyingCamera::view(double aspect) {
   cutNext_ &= view.faults != 0;
   return view;
 }
+
+template class Saveable<FlyingCamera>;
 
 }  // namespace alpglow

@@ -1,5 +1,7 @@
 #include "alpglow/camera/group_camera.hpp"
 
+#include "../base/save_state.hpp"
+
 #include "alpglow/base/capped_approach.hpp"
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/base/limits.hpp"
@@ -393,5 +395,7 @@ View GroupCamera::update(double told, Span<const GroupMember> members, const Obs
   last_ = StoredView(view);
   return view;
 }
+
+template class Saveable<GroupCamera>;
 
 }  // namespace alpglow

@@ -1,5 +1,7 @@
 #include "alpglow/camera/inspection.hpp"
 
+#include "../base/save_state.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -46,5 +48,7 @@ Eigen::Quaterniond Inspection::thing() const {
   const LookAngles look = look_.shown();
   return Eigen::Quaterniond(rotationOf(look.yaw, look.pitch, roll_).transpose());
 }
+
+template class Saveable<Inspection>;
 
 }  // namespace alpglow

@@ -22,7 +22,7 @@ bool Report::legal(const CompiledDesign& design, bool changing) const {
   if (std::abs(last.roll) > roll + wanders + 1e-9 * wanders || std::abs(last.pushYaw) > turn ||
       std::abs(last.pushPitch) > turn)
     return false;
-  return shown >= narrowest - 1e-9 && shown <= widest + 1e-9;
+  return shown >= narrowest - 1e-9 && shown <= widest + 1e-9 && last.stooped <= design.design().pullIn.stoop;
 }
 
 void Report::changeDesign(std::size_t framing, double fieldOfView, bool cuts) {

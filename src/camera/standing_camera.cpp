@@ -1,5 +1,7 @@
 #include "alpglow/camera/standing_camera.hpp"
 
+#include "../base/save_state.hpp"
+
 #include "alpglow/space/guarded_obstacles.hpp"
 
 #include <algorithm>
@@ -71,5 +73,7 @@ View StandingCamera::view(const ReferenceFrame* standsOn, const ReferenceFrame* 
   }
   return last_.show(view);
 }
+
+template class Saveable<StandingCamera>;
 
 }  // namespace alpglow

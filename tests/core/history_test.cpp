@@ -240,5 +240,70 @@ TEST(History, LetsNothingJitterOnTheScreen) {
   }
 }
 
+ReferenceFrame carousel(double time, bool other = false) {
+  ReferenceFrame frame;
+  frame.id = 5;
+  frame.origin = {4 * time, 1, 0};
+  frame.rotation = Rotation(Eigen::AngleAxisd(1.2 * time, Vector3d::UnitY()));
+  if (other) frame.rotation.coeffs() *= -1;
+  frame.velocity = {4, 0, 0};
+  frame.yawRate = 1.2;
+  return frame;
+}
+
+TEST(FrameHistory, DrawsAPlatformWithItsRotationSpeedAndYawRate) {
+  FrameHistory history;
+  for (int tick = 0; tick < 200; ++tick) {
+    EXPECT_TRUE(history.add(tick * dt, carousel(tick * dt, tick % 3 == 0)));
+    for (const double before : {1.7, 1.2, 0.6, -2.0}) {  // between the ticks and beyond the last one
+      if (tick < 3) continue;
+      const double time = (tick - before) * dt;
+      const ReferenceFrame drawn = history.at(time), exact = carousel(time);
+      ASSERT_EQ(history.cut(), tick == 3 && before == 1.7);
+      ASSERT_LT((drawn.origin - exact.origin).norm(), 1e-9);
+      ASSERT_LT(drawn.rotation.angularDistance(exact.rotation), 1e-9) << tick;
+      ASSERT_LT((drawn.velocity - exact.velocity).norm(), 1e-9);
+      ASSERT_NEAR(drawn.yawRate, 1.2, 1e-9);
+    }
+  }
+  const ReferenceFrame stands = history.at(199 * dt + 1);
+  EXPECT_EQ(stands.velocity.norm(), 0);
+  EXPECT_EQ(stands.yawRate, 0);
+}
+
+TEST(FrameHistory, NeverJumpsUnlessItSaysSo) {
+  testing::Random random(11);
+  FrameHistory history;
+  ReferenceFrame last;
+  int cuts = 0;
+  for (int frame = 1; frame < 20000; ++frame) {
+    const double now = frame * 0.002;
+    if (frame % 10 == 0) {
+      const double told = now - random.whole(0, 3) * dt;
+      ReferenceFrame tick = carousel(told, random.chance(0.5));
+      tick.origin += random.point(0.1);
+      tick.rotation = Rotation(Eigen::AngleAxisd(random.between(-0.2, 0.2), Vector3d::UnitY())) * tick.rotation;
+      history.add(told, tick, random.chance(0.005));
+    }
+    const ReferenceFrame drawn = history.at(now - dt);
+    if (frame > 20 && !history.cut()) {
+      ASSERT_LT((drawn.origin - last.origin).norm(), 0.09) << frame;
+      ASSERT_LT(drawn.rotation.angularDistance(last.rotation), 0.12) << frame;
+    }
+    cuts += history.cut();
+    last = drawn;
+  }
+  EXPECT_GT(cuts, 3);
+}
+
+TEST(FrameHistory, IsNeverFasterThanAnythingMayBe) {
+  FrameHistory history;
+  ReferenceFrame far = carousel(0);
+  far.origin = {1e9, 0, 0};
+  history.add(0, carousel(0));
+  history.add(1e-7, far);
+  EXPECT_TRUE(history.at(5e-8).legal());
+}
+
 }  // namespace
 }  // namespace alpglow

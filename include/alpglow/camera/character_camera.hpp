@@ -13,6 +13,7 @@
 // return a non-finite number: bad input leaves the last good view and says so in its faults.
 
 #include "alpglow/assist/guide.hpp"
+#include "alpglow/base/saved_state.hpp"
 #include "alpglow/camera/active_framing.hpp"
 #include "alpglow/camera/aim_keeper.hpp"
 #include "alpglow/camera/assists.hpp"
@@ -28,7 +29,6 @@
 
 #include <algorithm>
 #include <cstdint>
-#include <cstring>
 #include <optional>
 #include <string>
 
@@ -59,6 +59,8 @@ struct CameraPose {
 };
 
 class CharacterCamera {
+  struct Parts;
+
  public:
   /// Sits behind the subject at the design's starting pitch and distance. The first update cuts. The design must
   /// outlive the camera and every copy of it.
@@ -195,15 +197,16 @@ class CharacterCamera {
   const CompiledDesign& design() const { return *design_; }
 
   /// What is saved and sent: trivial, with a version, the design's digest and a checksum.
-  struct Saved;
+  using Saved = SavedState<Parts>;
   /// The whole state at this moment; the design is not in it, only its digest.
   Saved save() const;
   /// Takes over a saved state. Refuses one of another version or design, one that was damaged, and one with a number
   /// that no camera of this design could have: returns false, and nothing changes.
   bool restore(const Saved& saved);
   /// Where a saved state first differs from this camera's, in words: "assists.lock.yawError: 0.25 here, 0.5 there".
-  /// Empty where they are the same. For finding out why two machines went apart; it allocates.
-  std::string difference(const Saved& theirs) const;
+  /// Empty if they are the same, or if no number differs by more than `tolerance` (absolute up to 1, relative beyond),
+  /// as between compilers. For finding out why two machines went apart; it allocates.
+  std::string difference(const Saved& theirs, double tolerance = 0) const;
 
  private:
   /// Each owns what it knows and none knows another: only the camera hands results from one to the next.
@@ -296,22 +299,6 @@ class CharacterCamera {
 
   const CompiledDesign* design_;
   Parts parts_;
-};
-
-/// Plain bytes without gaps, for machines with the same byte order. Whoever changes one of the fields had better know
-/// `Parts::state` and set the checksum anew; nothing that `restore` takes over does harm.
-struct CharacterCamera::Saved {
-  std::uint64_t version, designDigest;
-  /// checksumOf(fields), base/state.hpp.
-  std::uint64_t checksum;
-  unsigned char fields[(sizeof(Parts) + 7) / 8 * 8];  // as Parts::state names them, and zeros
-
-  /// Equal for equal states: no bytes differ by chance.
-  std::uint64_t hash() const {
-    return ((version * 1099511628211u ^ designDigest) * 1099511628211u ^ checksum) * 1099511628211u;
-  }
-  friend bool operator==(const Saved& a, const Saved& b) { return std::memcmp(&a, &b, sizeof(Saved)) == 0; }
-  friend bool operator!=(const Saved& a, const Saved& b) { return !(a == b); }
 };
 
 }  // namespace alpglow

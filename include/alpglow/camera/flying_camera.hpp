@@ -10,6 +10,7 @@
 //   camera.step(dt, controls.intent(), controls.move(), controls.rise(), fast);
 //   const View view = camera.view(aspect);
 
+#include "alpglow/base/saved_state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/framing/flight.hpp"
 #include "alpglow/input/intent_player.hpp"
@@ -18,7 +19,7 @@
 
 namespace alpglow {
 
-class FlyingCamera {
+class FlyingCamera : public Saveable<FlyingCamera> {
  public:
   /// Settings are kept by value; the pose is what `reset` goes back to.
   FlyingCamera(const FlightSettings& settings, const Eigen::Vector3d& position, const LookAngles& look);
@@ -39,6 +40,18 @@ class FlyingCamera {
   Eigen::Vector3d velocity() const { return velocity_; }
   /// With a bad aspect: the last good view, with a fault.
   View view(double aspect);
+
+  static constexpr std::uint64_t savedVersion = 1;
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.named("position velocity").vectors(farthestState, position_, velocity_);
+    fields.named("look held").part(look_, held_);
+    fields.named("stored.position").vectors(farthestState, stored_.position);
+    fields.named("stored.look").angles(1e9, stored_.look);
+    fields.named("last").part(last_);
+    fields.named("cutNext").flag(cutNext_);
+  }
 
  private:
   struct Pose {

@@ -12,6 +12,7 @@
 // the widest lens do not hold all of them, the least important one, and of several the one farthest out, is left out
 // until there is room again, and the report says so.
 
+#include "alpglow/base/saved_state.hpp"
 #include "alpglow/base/state.hpp"
 #include "alpglow/base/stored_vector.hpp"
 #include "alpglow/framing/group_fit.hpp"
@@ -71,7 +72,7 @@ struct GroupReport {
 };
 
 /// A trivially copyable value.
-class GroupCamera {
+class GroupCamera : public Saveable<GroupCamera> {
  public:
   static constexpr std::size_t mostMembers = 16;
 
@@ -94,6 +95,21 @@ class GroupCamera {
   /// Where it looks, radians, and where it would like to.
   LookAngles look() const { return look_; }
 
+  static constexpr std::uint64_t savedVersion = 1;
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.named("look goal wish").angles(1e9, look_, goal_, wish_);
+    for (Slot& slot : slots_) fields.named("member").part(slot);
+    fields.named("position lead leadVelocity").vectors(farthestState, position_, lead_, leadVelocity_);
+    fields.named("lens").number(lens_, 0, pi);
+    fields.named("openness").number(openness_, 0, 1);
+    fields.named("hiddenFor sinceSearch").times(hiddenFor_, sinceSearch_);
+    fields.named("fresh splits").flags(fresh_, report_.splits);
+    fields.named("leftOut hidden").ids(report_.leftOut, report_.hidden);
+    fields.named("pullIn last").part(pullIn_, last_);
+  }
+
  private:
   struct Slot {
     std::uint32_t id = 0;
@@ -102,6 +118,18 @@ class GroupCamera {
     double radius = 0, importance = 0;
     bool taken = false, present = false, out = false;
     int place = -1;  // in the span
+
+    template <class Fields>
+    void state(Fields& fields) {
+      fields.named("id").ids(id);
+      fields.named("weight").number(weight, 0, 1);
+      fields.named("centre").vectors(farthestState, centre);
+      fields.named("radius importance").within(0, 1e9, radius, importance);
+      fields.named("taken present out").flags(taken, present, out);
+      std::uint32_t where = static_cast<std::uint32_t>(place + 1);
+      fields.named("place").whole(where, mostMembers);
+      place = static_cast<int>(where) - 1;
+    }
   };
   /// Those that count in this frame, by their weights.
   struct Balls {

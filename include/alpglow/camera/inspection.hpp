@@ -6,6 +6,7 @@
 //   inspection.step(dt, controls.intent());
 //   draw(thing, inspection.thing(), inspection.view(centre, aspect));
 
+#include "alpglow/base/saved_state.hpp"
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
 #include "alpglow/input/intent_player.hpp"
@@ -28,7 +29,7 @@ struct InspectionSettings {
   double nearPlane = 0.02, farPlane = 100;
 };
 
-class Inspection {
+class Inspection : public Saveable<Inspection> {
  public:
   Inspection(const InspectionSettings& settings, InspectionTurns turns);
 
@@ -44,6 +45,15 @@ class Inspection {
   /// Radians in (−π, π].
   double roll() const { return roll_; }
   double distance() const { return distance_.shown(); }
+
+  static constexpr std::uint64_t savedVersion = 1;
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.named("look distance held").part(look_, distance_, held_);
+    fields.named("roll").numbers(pi, roll_);
+    fields.named("last").part(last_);
+  }
 
  private:
   InspectionSettings settings_;

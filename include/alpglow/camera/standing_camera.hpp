@@ -11,6 +11,7 @@
 // in the stand point it keeps its direction, looking straight up or down it keeps its yaw, and inside something (or
 // closer to it than its near plane is wide) it shows what is there with the near distance that is left.
 
+#include "alpglow/base/saved_state.hpp"
 #include "alpglow/follow/reference_frame.hpp"
 #include "alpglow/framing/framing.hpp"
 #include "alpglow/look/look.hpp"
@@ -40,7 +41,7 @@ struct StandingSettings {
   double nearPlane = 0.08, farPlane = 2000;
 };
 
-class StandingCamera {
+class StandingCamera : public Saveable<StandingCamera> {
  public:
   explicit StandingCamera(const StandingSettings& settings) : settings_(settings) {}
 
@@ -52,6 +53,15 @@ class StandingCamera {
   /// Trim by hand, radians.
   void trim(double pan, double tilt);
   const StandingSettings& settings() const { return settings_; }
+
+  static constexpr std::uint64_t savedVersion = 1;
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.named("pan tilt").numbers(1e9, settings_.pan, settings_.tilt);
+    fields.named("look").angles(pi, look_);
+    fields.named("last").part(last_);
+  }
 
  private:
   StandingSettings settings_;

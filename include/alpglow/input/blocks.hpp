@@ -33,6 +33,8 @@ class Blocks {
   bool stops(Blocked::Bit bit) const { return (what() & bit) != 0; }
   /// The active reasons, in the order in which they began.
   const std::vector<Reason>& reasons() const { return reasons_; }
+  /// The same, for restoring a state.
+  std::vector<Reason>& state() { return reasons_; }
 
  private:
   std::vector<Reason> reasons_;

@@ -158,7 +158,21 @@ class PlayerControls {
   /// nothing.
   Device device() const;
 
+  // The state, to send, store and compare
+
+  /// Everything that is held, toggled, blocked and handed out at this moment; equal states have equal bytes. Bindings,
+  /// preferences and a menu that waits for a control are not in it.
+  std::vector<unsigned char> save() const;
+  /// Takes over a saved state of controls with the same bindings. Refuses one of other bindings or another version, and
+  /// one that was damaged: returns false, and nothing changes.
+  bool restore(Span<const unsigned char> saved);
+  std::uint64_t hash() const;
+
  private:
+  template <class Fields>
+  void walk(Fields& fields);
+  std::uint64_t digest() const;
+
   struct BindingMemory {
     bool engaged = false;  // its control was pressed while it applied
     bool pushed = false;   // its stick is far enough, whether that counts or not

@@ -19,6 +19,12 @@ class LastView {
   /// The last view that was shown, with these faults.
   View keep(std::uint32_t faults) const;
 
+  /// Its fields, with what is legal (base/state.hpp).
+  template <class Fields>
+  void state(Fields& fields) {
+    fields.named("view").part(last_);
+  }
+
  private:
   StoredView last_;
 };

@@ -6,6 +6,7 @@
 //   for (const StateNames::Field& field : names.all()) …
 
 #include <algorithm>
+#include <cmath>
 #include <cstddef>
 #include <cstdint>
 #include <cstdio>
@@ -38,6 +39,14 @@ class StateNames {
         std::snprintf(text, sizeof text, "%llu", static_cast<unsigned long long>(value));
       }
       return text;
+    }
+    /// Two numbers that differ by at most the tolerance, absolute up to 1 and relative beyond.
+    bool close(const unsigned char* here, const unsigned char* there, double tolerance) const {
+      if (!number) return false;
+      double a, b;
+      std::memcpy(&a, here, sizeof a);
+      std::memcpy(&b, there, sizeof b);
+      return a == b || std::abs(a - b) <= tolerance * std::max({1.0, std::abs(a), std::abs(b)});
     }
   };
   const std::vector<Field>& all() const { return all_; }
