@@ -32,10 +32,10 @@ void list(Fields& fields, List& values, bool fixed, Each&& each) {
 
 template <class Fields>
 void flagList(Fields& fields, std::vector<bool>& values) {
-  for (std::size_t i = 0; i < values.size(); ++i) {
-    bool value = values[i];
-    fields.flag(value);
-    values[i] = value;
+  for (auto&& value : values) {
+    bool flag = value;
+    fields.flag(flag);
+    value = flag;
   }
 }
 

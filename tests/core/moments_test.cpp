@@ -49,7 +49,10 @@ const CompiledDesign& another() {
 struct Call {
   const char* name;
   void (*make)(CharacterCamera&);
+  /// What holds before, if it is needed.
+  void (*prepare)(CharacterCamera&) = nullptr;
 };
+void lock(CharacterCamera& camera) { camera.lockOn({1, {6, 1, -6}, {0, 0, 0}, 0.5}); }
 const Call calls[] = {
     {"setNumber", [](CharacterCamera& camera) { camera.setNumber(0, 1); }},
     {"setUnrest", [](CharacterCamera& camera) { camera.setUnrest(1); }},
@@ -59,10 +62,9 @@ const Call calls[] = {
     {"push", [](CharacterCamera& camera) { camera.push(0); }},
     {"swingBack", [](CharacterCamera& camera) { camera.swingBack(); }},
     {"guide", [](CharacterCamera& camera) { camera.guide(GuideGoal::along(-1)); }},
-    {"lockOn",
-     [](CharacterCamera& camera) {
-       camera.lockOn({1, {6, 1, -6}, {0, 0, 0}, 0.5});
-     }},
+    {"lockOn", lock},
+    {"endLock", [](CharacterCamera& camera) { camera.endLock(); }, lock},
+    {"seed", [](CharacterCamera& camera) { camera.seed(77); }, [](CharacterCamera& camera) { camera.setUnrest(1); }},
     {"changeDesign", [](CharacterCamera& camera) { camera.changeDesign(another()); }},
 };
 
@@ -74,6 +76,7 @@ TEST_P(Moments, ACallAtATickActsAsOneBetweenTwoFrames) {
   const auto at = [&](int ticks) { return wardenAt(ticks * tick * velocity, 0, velocity); };
   CharacterCamera coarse(design, at(0));
   coarse.setPose({1, -0.2, {}});
+  if (GetParam().prepare != nullptr) GetParam().prepare(coarse);
   View a, b;
   for (int i = 0; i < 40; ++i) coarse.step(tick, {}, at(i), open, wide);
   CharacterCamera fine = coarse, never = coarse;

@@ -144,6 +144,10 @@ class RandomPlay {
 
   Subject told() const {
     Subject subject = subject_;
+    // As engines hand it down: either sign, and lengths that floats have drifted to.
+    const double drifted = 1 + 1e-4 * std::sin(7 * clock_), sign = std::sin(1000 * clock_) < 0 ? -1 : 1;
+    subject.frame.rotation.coeffs() *= sign * drifted;
+    subject.frame.up *= drifted;
     for (double* number : {&subject.feet.x(), &subject.head.y(), &subject.velocity.z(), &subject.heading,
                            &subject.frame.origin.x(), &subject.frame.scale, &subject.frame.yawRate,
                            &subject.frame.up.x(), &subject.frame.velocity.x(), &subject.frame.rotation.w()})
