@@ -235,7 +235,7 @@ void CharacterCamera::changeDesign(const CompiledDesign& next, double seconds) {
   parts_.angles.turnBy({}, pitchLimits());
   const View from = view();
   const bool cuts = !(seconds > 0), goesOn = !parts_.change.done();
-  parts_.report.changeDesign(parts_.framing.active(), shownFraming().pose.fieldOfView, cuts);
+  parts_.report.changeDesign(parts_.framing.active(), shownFraming().pose.fieldOfView, numbers().pullIn.stoop, cuts);
   if (cuts) {
     parts_.change = ViewTransition();
   } else if (const double most = std::min(seconds, 1e3), since = parts_.subject.sinceFrame(); goesOn) {

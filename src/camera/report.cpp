@@ -25,8 +25,9 @@ bool Report::legal(const CompiledDesign& design, bool changing) const {
   return shown >= narrowest - 1e-9 && shown <= widest + 1e-9 && last.stooped <= design.design().pullIn.stoop;
 }
 
-void Report::changeDesign(std::size_t framing, double fieldOfView, bool cuts) {
+void Report::changeDesign(std::size_t framing, double fieldOfView, double stoop, bool cuts) {
   ViewNumbers& last = last_.numbers;
+  last.stooped = std::min(last.stooped, stoop);
   last.framing = last.framingFrom = static_cast<int>(framing);
   last.framingBlend = 1;
   last.designBlend = cuts ? 1 : 0;

@@ -14,7 +14,7 @@ namespace alpglow {
 
 using Eigen::Vector3d;
 
-static_assert(std::is_trivially_copyable_v<History> && std::is_trivially_copyable_v<FrameHistory>);
+static_assert(std::is_trivially_copyable_v<History> && std::is_trivially_copyable_v<PlatformHistory>);
 
 namespace {
 
@@ -278,6 +278,6 @@ void HistoryOf<Thing, Stored>::shift(const Vector3d& offset) {
 template class HistoryOf<Subject, StoredSubject>;
 template class HistoryOf<ReferenceFrame, StoredFrame>;
 template class Saveable<History>;
-template class Saveable<FrameHistory>;
+template class Saveable<PlatformHistory>;
 
 }  // namespace alpglow

@@ -1,12 +1,11 @@
 // The state of the controls in bytes: a version, the digest of the bindings and a checksum, and then the fields.
 
-#include "alpglow/base/limits.hpp"
 #include "alpglow/base/state.hpp"
 #include "alpglow/input/player_controls.hpp"
 
 #include <cstring>
 #include <limits>
-#include <string>
+#include <utility>
 #include <vector>
 
 namespace alpglow {
@@ -50,10 +49,12 @@ void PlayerControls::walk(Fields& fields) {
   fields.whole(mode, static_cast<std::uint32_t>(bindings_.modes.size() - 1));
   if (!fields.good()) return;
   if (mode != mode_) mode_ = mode, bound_.resize(modeBindings().size());
-  list(fields, blocks_.state(), false, [&](Blocks::Reason& reason) {
+  std::vector<Blocks::Reason> reasons = blocks_.reasons();
+  list(fields, reasons, false, [&](Blocks::Reason& reason) {
     list(fields, reason.name, false, [&](char& letter) { fields.ids(letter); });
     fields.whole(reason.what, Blocked::all);
   });
+  blocks_ = Blocks(std::move(reasons));
   list(fields, values_, true, [&](double& value) { fields.numbers(anything, value); });
   flagList(fields, down_);
   list(fields, bound_, true, [&](BindingMemory& memory) {

@@ -251,8 +251,8 @@ ReferenceFrame carousel(double time, bool other = false) {
   return frame;
 }
 
-TEST(FrameHistory, DrawsAPlatformWithItsRotationSpeedAndYawRate) {
-  FrameHistory history;
+TEST(PlatformHistory, DrawsAPlatformWithItsRotationSpeedAndYawRate) {
+  PlatformHistory history;
   for (int tick = 0; tick < 200; ++tick) {
     EXPECT_TRUE(history.add(tick * dt, carousel(tick * dt, tick % 3 == 0)));
     for (const double before : {1.7, 1.2, 0.6, -2.0}) {  // between the ticks and beyond the last one
@@ -271,9 +271,9 @@ TEST(FrameHistory, DrawsAPlatformWithItsRotationSpeedAndYawRate) {
   EXPECT_EQ(stands.yawRate, 0);
 }
 
-TEST(FrameHistory, NeverJumpsUnlessItSaysSo) {
+TEST(PlatformHistory, NeverJumpsUnlessItSaysSo) {
   testing::Random random(11);
-  FrameHistory history;
+  PlatformHistory history;
   ReferenceFrame last;
   int cuts = 0;
   for (int frame = 1; frame < 20000; ++frame) {
@@ -296,8 +296,8 @@ TEST(FrameHistory, NeverJumpsUnlessItSaysSo) {
   EXPECT_GT(cuts, 3);
 }
 
-TEST(FrameHistory, IsNeverFasterThanAnythingMayBe) {
-  FrameHistory history;
+TEST(PlatformHistory, IsNeverFasterThanAnythingMayBe) {
+  PlatformHistory history;
   ReferenceFrame far = carousel(0);
   far.origin = {1e9, 0, 0};
   history.add(0, carousel(0));

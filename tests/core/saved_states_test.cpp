@@ -83,7 +83,7 @@ struct Walked : History {
     at((frame - 1.3) * dt);
   }
 };
-struct Platform : FrameHistory {
+struct Platform : PlatformHistory {
   void play(Random& random, int frame) {
     if (random.chance(0.6)) add((frame - random.whole(0, 4)) * dt, platformAt(frame * dt, random), frame % 70 == 50);
     at((frame - 1.3) * dt);

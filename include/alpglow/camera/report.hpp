@@ -65,7 +65,7 @@ class Report {
   bool legal(const CompiledDesign& design, bool changing) const;
   /// The design has changed: the last view is one of this framing at rest, and on its way to it; or through its lens,
   /// if the next one cuts.
-  void changeDesign(std::size_t framing, double fieldOfView, bool cuts);
+  void changeDesign(std::size_t framing, double fieldOfView, double stoop, bool cuts);
 
  private:
   void complete(View& view) const;

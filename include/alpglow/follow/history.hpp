@@ -1,13 +1,13 @@
 #pragma once
 // What to draw between a host's ticks: the subject, an enemy, a target (`History`), a platform, a door, a cart
-// (`FrameHistory`).
+// (`PlatformHistory`).
 //
 //   History walked;                                             // one for each thing
 //   walked.add(tick * tickLength, subject);                     // after each tick, by the tick's own time
 //   walked.add(toldTick * tickLength, toldSubject);             // what the network says of any tick, late or again
 //   const Subject drawn = walked.at(now - tickLength);          // in each frame; between the last two ticks
 //
-//   FrameHistory lift;                                          // rotation, velocity and yaw rate go along
+//   PlatformHistory lift;                                          // rotation, velocity and yaw rate go along
 //   lift.add(tick * tickLength, platform);
 //   const ReferenceFrame there = lift.at(now - tickLength);
 //
@@ -171,7 +171,7 @@ class HistoryOf : public Saveable<HistoryOf<Thing, Stored>> {
 
 using History = HistoryOf<Subject, StoredSubject>;
 /// `velocity` of what is drawn is that of its origin.
-using FrameHistory = HistoryOf<ReferenceFrame, StoredFrame>;
+using PlatformHistory = HistoryOf<ReferenceFrame, StoredFrame>;
 
 extern template class HistoryOf<Subject, StoredSubject>;
 extern template class HistoryOf<ReferenceFrame, StoredFrame>;

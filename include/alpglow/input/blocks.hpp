@@ -7,6 +7,7 @@
 #include <cstdint>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 namespace alpglow {
@@ -23,6 +24,9 @@ class Blocks {
     std::uint32_t what;
   };
 
+  Blocks() = default;
+  explicit Blocks(std::vector<Reason> active) : reasons_(std::move(active)) {}
+
   /// Begins a block, or changes what the block of this name stops.
   void begin(std::string_view name, std::uint32_t what);
   /// Ends the block of this name; nothing happens if there is none.
@@ -33,8 +37,6 @@ class Blocks {
   bool stops(Blocked::Bit bit) const { return (what() & bit) != 0; }
   /// The active reasons, in the order in which they began.
   const std::vector<Reason>& reasons() const { return reasons_; }
-  /// The same, for restoring a state.
-  std::vector<Reason>& state() { return reasons_; }
 
  private:
   std::vector<Reason> reasons_;
