@@ -1,5 +1,7 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 #include "feel_report.hpp"
+#include "options.hpp"
 #include "progress.hpp"
 #include "rehearsal_files.hpp"
 #include "workers.hpp"
@@ -15,11 +17,25 @@
 
 #include <cmath>
 #include <filesystem>
+#include <memory>
 #include <stdexcept>
 
 namespace alpglow::cli {
 
 namespace {
+
+struct AuditRequest {
+  std::string design, level;
+  double step = 0.5;  // metres
+  int directions = 16;
+  std::size_t mostPlaces = 20000;
+  double aspect = 16.0 / 9.0;
+  stage::WorldKind world = stage::WorldKind::bullet;
+  /// Heat maps, a folder for the takes of the worst places, limits.
+  std::string output, takes, limits;
+  int width = 1280, height = 800;  // pixels
+  bool json = false;
+};
 
 /// What can be felt of poses at rest.
 feel::Feel feltOf(const stage::Audit& audit) {
@@ -83,9 +99,7 @@ void writeReplays(const stage::Audit& audit, const std::string& folder) {
   }
 }
 
-}  // namespace
-
-int runAudit(const AuditRequest& request) {
+int run(const AuditRequest& request) {
   const io::Limits limits = limitsOf(request.limits);
   if (!request.output.empty() && std::filesystem::path(request.output).extension() != ".png")
     throw std::runtime_error(fmt::format("{}: heat maps are a .png", request.output));
@@ -134,6 +148,32 @@ int runAudit(const AuditRequest& request) {
   if (!request.takes.empty()) fmt::print("wrote {} takes to {}\n", audit.worst.size(), request.takes);
   if (!request.output.empty()) fmt::print("wrote {}\n", request.output);
   return holdTo(felt, limits, request.limits);
+}
+
+}  // namespace
+
+void addAudit(CommandLine& line) {
+  const auto request = std::make_shared<AuditRequest>();
+  CLI::App& command =
+      line.add("audit", "Stand everywhere in a level, look around, and paint what a camera finds",
+               "audit demo/trail.camera.toml --level demo/refuge.level.toml -o refuge.png --takes worst",
+               [request] { return run(*request); });
+  command.add_option("design", request->design, "camera design (*.camera.toml)")->required();
+  command.add_option("--level", request->level, "level (*.level.toml, *.gltf, *.glb)")->required();
+  command.add_option("-o,--output", request->output, "PNG file to write: four heat maps on the plan");
+  command.add_option("--takes", request->takes, "folder for a take of each of the ten worst places");
+  command.add_option("--step", request->step, "metres between places")->check(between(0.2, 5.0))->capture_default_str();
+  command.add_option("--directions", request->directions, "over the whole turn")
+      ->check(between(4, 72))
+      ->capture_default_str();
+  command.add_option("--most", request->mostPlaces, "places at most")
+      ->check(between(1, 1000000))
+      ->capture_default_str();
+  command.add_option("--width", request->width, "pixels")->check(between(640, 8192))->capture_default_str();
+  command.add_option("--height", request->height, "pixels")->check(between(480, 8192))->capture_default_str();
+  addAspectAndWorld(command, request->aspect, request->world);
+  addLimits(command, request->limits);
+  command.add_flag("--json", request->json, "everything as one object");
 }
 
 }  // namespace alpglow::cli

@@ -1,3 +1,4 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 #include "controls_report.hpp"
 #include "design_report.hpp"
@@ -5,30 +6,24 @@
 
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
-#include "alpglow/io/input_error.hpp"
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/io/limits_file.hpp"
 
 #include <fmt/format.h>
 
+#include <memory>
+
 namespace alpglow::cli {
 
 namespace {
 
-bool endsWith(const std::string& path, std::string_view ending) {
-  return path.size() >= ending.size() && path.compare(path.size() - ending.size(), ending.size(), ending) == 0;
-}
+struct CheckOptions {
+  std::vector<std::string> files;
+  bool reference = false;
+};
 
-bool isLevel(const std::string& path) {
-  return endsWith(path, ".level.toml") || endsWith(path, ".gltf") || endsWith(path, ".glb");
-}
-
-bool isDesign(const std::string& path) {
-  return !isLevel(path) && !endsWith(path, ".controls.toml") && !endsWith(path, ".preferences.toml") &&
-         !endsWith(path, ".limits.toml");
-}
-
-std::string explain(const io::Limits& limits) {
+std::string inWords(const io::Limits& limits) {
   std::string text = "Limits\n";
   for (std::size_t i = 0; i < io::feltCount; ++i) {
     const io::LimitKey& key = io::limitKeys()[i];
@@ -56,35 +51,50 @@ void add(Report& report, const std::string& text, const std::vector<std::string>
   report.warnings.insert(report.warnings.end(), warnings.begin(), warnings.end());
 }
 
-}  // namespace
-
-int runCheck(const CheckOptions& options) {
+int run(const CheckOptions& options) {
+  if (options.files.empty() && !options.reference) throw CLI::RequiredError("files");
   if (options.reference) fmt::print("{}\n{}", io::designReference(), io::controlsReference());
   Report report;
   CameraDesign design;  // what the preferences are explained with
   for (const std::string& file : options.files) {
-    if (endsWith(file, ".take")) throw io::InputError(file, "is a take; alpglow take says what is in it");
-    if (endsWith(file, ".csv")) throw io::InputError(file, "is a trace; alpglow feel measures it");
-    if (!isDesign(file)) continue;
+    const io::FileKind kind = io::fileKindOf(file);
+    if (kind != io::FileKind::design && kind != io::FileKind::unknown) continue;
     design = io::readDesign(file);
     add(report, explain(design), implausible(design));
   }
   for (const std::string& file : options.files) {
-    if (endsWith(file, ".controls.toml")) {
-      const Bindings bindings = io::readControls(file);
-      add(report, explain(bindings), implausible(bindings));
-    } else if (endsWith(file, ".preferences.toml")) {
-      add(report, explain(io::readPreferences(file), design));
-    } else if (endsWith(file, ".limits.toml")) {
-      add(report, explain(io::readLimits(file)));
-    } else if (isLevel(file)) {
-      add(report, explain(io::readLevel(file)));
+    switch (io::fileKindOf(file)) {
+      case io::FileKind::controls: {
+        const Bindings bindings = io::readControls(file);
+        add(report, explain(bindings), implausible(bindings));
+        break;
+      }
+      case io::FileKind::preferences: add(report, explain(io::readPreferences(file), design)); break;
+      case io::FileKind::limits: add(report, inWords(io::readLimits(file))); break;
+      case io::FileKind::level:
+      case io::FileKind::scene: add(report, explain(io::readLevel(file))); break;
+      case io::FileKind::take:
+      case io::FileKind::trace: io::requireKind(file, io::FileKind::design); break;
+      case io::FileKind::design:
+      case io::FileKind::unknown: break;
     }
   }
   fmt::print("{}", report.text);
   for (const std::string& warning : report.warnings) fmt::print("warning: {}\n", warning);
   if (report.warnings.empty() && !options.files.empty()) fmt::print("Nothing looks implausible.\n");
   return report.warnings.empty() ? 0 : 1;
+}
+
+}  // namespace
+
+void addCheck(CommandLine& line) {
+  const auto options = std::make_shared<CheckOptions>();
+  CLI::App& command = line.add(
+      "check", "Validate designs, controls, preferences, levels and limits and explain them in numbers one can imagine",
+      "check demo/trail.camera.toml demo/pad.controls.toml", [options] { return run(*options); });
+  command.add_option("files", options->files,
+                     "designs, *.controls.toml, *.preferences.toml, *.level.toml and *.limits.toml");
+  command.add_flag("--reference", options->reference, "print all keys with unit, range, default and meaning");
 }
 
 }  // namespace alpglow::cli

@@ -1,10 +1,14 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 #include "feel_report.hpp"
+#include "gnuplot.hpp"
+#include "options.hpp"
 #include "rehearsal_files.hpp"
 #include "workers.hpp"
 
 #include "alpglow/feel/plot.hpp"
 #include "alpglow/io/design_file.hpp"
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/io/level_file.hpp"
 #include "alpglow/io/take_file.hpp"
@@ -19,12 +23,23 @@
 #include <cmath>
 #include <filesystem>
 #include <map>
+#include <memory>
 #include <optional>
 #include <stdexcept>
 
 namespace alpglow::cli {
 
 namespace {
+
+struct CompareRequest {
+  /// Designs and traces; level and take are for the designs.
+  std::vector<std::string> compared;
+  RehearsalFiles files;
+  std::vector<double> rates;  // frames a second
+  std::string vary;           // such as "follow_half_life_s=0:0.25:6"
+  std::string output, limits;
+  bool json = false;
+};
 
 /// One column: a trace, or what makes one.
 struct Compared {
@@ -68,7 +83,7 @@ Variation variationOf(const std::string& text) {
   return variation;
 }
 
-bool isTrace(const std::string& path) { return std::filesystem::path(path).extension() == ".csv"; }
+bool isTrace(const std::string& path) { return io::fileKindOf(path) == io::FileKind::trace; }
 
 /// "warden" of "warden.camera.toml".
 std::string shortName(const std::string& path) {
@@ -212,9 +227,7 @@ std::string scriptOf(const std::vector<Compared>& columns, const CompareRequest&
   return feel::plotScript(traces, options);
 }
 
-}  // namespace
-
-int runCompare(const CompareRequest& request) {
+int run(const CompareRequest& request) {
   const io::Limits limits = limitsOf(request.limits);
   const feel::PictureFormat format =
       request.output.empty() ? feel::PictureFormat::png : pictureFormatOf(request.output);
@@ -255,6 +268,29 @@ int runCompare(const CompareRequest& request) {
   io::writeWhole(request.output, drawnByGnuplot(script));
   if (!request.json) fmt::print("wrote {}\n", request.output);
   return code;
+}
+
+}  // namespace
+
+void addCompare(CommandLine& line) {
+  const auto request = std::make_shared<CompareRequest>();
+  CLI::App& command = line.add("compare", "Lay what is felt of designs, traces or frame rates side by side",
+                               "compare demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take "
+                               "--vary follow_half_life_s=0:0.25:6 -o lag.png",
+                               [request] { return run(*request); });
+  command.add_option("compared", request->compared, "designs (*.camera.toml) and traces (*.csv)")->required();
+  command.add_option("--level", request->files.level, "level in which designs are rehearsed");
+  command.add_option("--take", request->files.take, "take with which they are");
+  command.add_option("--fps", request->rates, "frame rates, such as 30,60,240")
+      ->delimiter(',')
+      ->check(between(1, 10000));
+  command.add_option("--vary", request->vary,
+                     "a number of one design, such as follow_half_life_s=0:0.25:6: from, to, how many");
+  command.add_option("-o,--output", request->output,
+                     "picture to write (*.png, *.svg): laid over each other, or against what is varied");
+  command.add_flag("--json", request->json, "everything as one array");
+  addLimits(command, request->limits);
+  addRehearsal(command, request->files);
 }
 
 }  // namespace alpglow::cli

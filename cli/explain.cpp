@@ -1,4 +1,6 @@
+#include "command_line.hpp"
 #include "commands.hpp"
+#include "options.hpp"
 #include "rehearsal_files.hpp"
 
 #include "alpglow/view/explanation.hpp"
@@ -9,10 +11,17 @@
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <memory>
 
 namespace alpglow::cli {
 
 namespace {
+
+struct ExplainRequest {
+  RehearsalFiles files;
+  std::vector<double> times;  // none: each time that the reason changes
+  bool json = false;
+};
 
 std::vector<std::string> namesOf(const Hiding& hiding, const ExplanationNames& names) {
   std::vector<std::string> result;
@@ -65,13 +74,28 @@ class Explainer {
   Explanation last_;
 };
 
+int run(const ExplainRequest& request) {
+  requireWithin(request.times, request.files.take);
+  Explainer explainer(request.times, request.json);
+  rehearseFiles(request.files, std::ref(explainer));
+  return 0;
+}
+
 }  // namespace
 
-int runExplain(const RehearsalFiles& files, const std::vector<double>& times, bool json) {
-  requireWithin(times, files.take);
-  Explainer explainer(times, json);
-  rehearseFiles(files, std::ref(explainer));
-  return 0;
+void addExplain(CommandLine& line) {
+  const auto request = std::make_shared<ExplainRequest>();
+  CLI::App& command =
+      line.add("explain", "Say why the camera is where it is, and what hides its subject",
+               "explain demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --at 6,12",
+               [request] { return run(*request); });
+  addRehearsalFiles(command, request->files);
+  command
+      .add_option("--at", request->times,
+                  "times in seconds, such as 0.5,2,3.5; otherwise each time that the reason changes")
+      ->delimiter(',')
+      ->check(between(0, 1e6));
+  command.add_flag("--json", request->json, "one object a line");
 }
 
 }  // namespace alpglow::cli

@@ -1,5 +1,7 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 #include "feel_report.hpp"
+#include "options.hpp"
 
 #include "alpglow/feel/feel.hpp"
 
@@ -9,10 +11,18 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <memory>
 
 namespace alpglow::cli {
 
 namespace {
+
+struct FeelRequest {
+  std::vector<std::string> traces;
+  /// Lists every pop; what there was room for at best; every number of all together with its verdict; or all as JSON.
+  bool pops = false, bound = false, details = false, json = false;
+  std::string limits;
+};
 
 using feel::LookRate;
 using io::Felt;
@@ -34,9 +44,7 @@ void printRow(const std::string& name, std::size_t width, const feel::Feel& f) {
              of(Felt::headSpeed, 0));
 }
 
-}  // namespace
-
-int runFeel(const FeelRequest& request) {
+int run(const FeelRequest& request) {
   const auto& [traces, pops, bound, details, json, limits] = request;
   const io::Limits held = limitsOf(limits);
   std::vector<io::Trace> read;
@@ -69,6 +77,21 @@ int runFeel(const FeelRequest& request) {
     if (details) printFeel(together, held);
   }
   return holdTo(together, held, limits);
+}
+
+}  // namespace
+
+void addFeel(CommandLine& line) {
+  const auto request = std::make_shared<FeelRequest>();
+  CLI::App& command = line.add("feel", "Measure what a player notices of obstacles in traces: pops, pumps, distance",
+                               "feel out.csv --pops", [request] { return run(*request); });
+  command.add_option("traces", request->traces, "traces (*.csv); several add up")->required();
+  command.add_flag("--pops", request->pops, "list every loss of more than 0.25 m within 1/60 s");
+  command.add_flag("--bound", request->bound,
+                   "a last line: what a camera that knows the future, and comes in at 4 m/s, would have made of all");
+  command.add_flag("--all", request->details, "every number of all traces together, with a verdict");
+  command.add_flag("--json", request->json, "every number as one object");
+  addLimits(command, request->limits);
 }
 
 }  // namespace alpglow::cli

@@ -1,5 +1,7 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 #include "controls_report.hpp"
+#include "options.hpp"
 
 #include "alpglow/input/player_controls.hpp"
 #include "alpglow/io/controls_file.hpp"
@@ -9,11 +11,17 @@
 #include <fmt/format.h>
 
 #include <cstdio>
+#include <memory>
 #include <stdexcept>
 
 namespace alpglow::cli {
 
 namespace {
+
+struct ListenRequest {
+  std::string controls;
+  double seconds = 0;  // 0 = without end
+};
 
 /// SDL with a small window that gets the keys and the mouse.
 class Window {
@@ -68,10 +76,10 @@ std::string actionsOf(const Bindings& bindings, const std::string& modeName, Con
   return targets.empty() ? "nothing" : fmt::format("{}", fmt::join(targets, ", "));
 }
 
-}  // namespace
-
-int runListen(const std::string& controlsFile, double seconds) {
-  const Bindings bindings = controlsFile.empty() ? standardBindings() : io::readControls(controlsFile);
+/// Prints what every device sends, and what becomes of it, until Escape.
+int run(const ListenRequest& request) {
+  const double seconds = request.seconds;
+  const Bindings bindings = request.controls.empty() ? standardBindings() : io::readControls(request.controls);
   Window window;
   PlayerControls controls(bindings);
   Sticks sticks(bindings);
@@ -99,6 +107,17 @@ int runListen(const std::string& controlsFile, double seconds) {
     now = static_cast<double>(SDL_GetTicks64() - start) / 1000;
   }
   return 0;
+}
+
+}  // namespace
+
+void addListen(CommandLine& line) {
+  const auto request = std::make_shared<ListenRequest>();
+  CLI::App& command = line.add("listen", "Show live what every device sends and what becomes of it",
+                               "listen --controls demo/pad.controls.toml", [request] { return run(*request); });
+  command.add_option("--controls", request->controls,
+                     "what the controls mean (*.controls.toml); else the standard ones");
+  command.add_option("--seconds", request->seconds, "how long; 0 = until Escape")->check(between(0, 1e6));
 }
 
 }  // namespace alpglow::cli

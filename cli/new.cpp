@@ -1,13 +1,15 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/input_error.hpp"
 
 #include <fmt/format.h>
 
 #include <filesystem>
-#include <string_view>
+#include <memory>
 
 namespace alpglow::cli {
 
@@ -70,24 +72,34 @@ at_m = [2, 1.8, -4]
 # margin = 0.12                # share of the half picture that stays free at each edge
 )";
 
-}  // namespace
-
-int runNew(const std::string& output) {
+int run(const std::string& output) {
   if (std::filesystem::exists(output)) throw io::InputError(output, "exists already and is never overwritten");
-  const std::string name = std::filesystem::path(output).filename().string();
-  const auto named = [&name](std::string_view ending) {
-    return name.size() > ending.size() && name.compare(name.size() - ending.size(), ending.size(), ending) == 0;
-  };
-  if (!named(".camera.toml") && !named(".controls.toml") && !named(".preferences.toml") && !named(".level.toml"))
-    throw io::InputError(output,
-                         "what is written goes by its ending: .camera.toml, .controls.toml, .preferences.toml or "
-                         ".level.toml");
-  io::writeWhole(output, named(".controls.toml")      ? io::writeControls(standardBindings())
-                         : named(".level.toml")       ? level
-                         : named(".preferences.toml") ? io::writePreferences(Preferences())
-                                                      : io::writeDesign(CameraDesign()));
+  switch (io::fileKindOf(output)) {
+    case io::FileKind::design: io::writeWhole(output, io::writeDesign(CameraDesign())); break;
+    case io::FileKind::controls: io::writeWhole(output, io::writeControls(standardBindings())); break;
+    case io::FileKind::preferences: io::writeWhole(output, io::writePreferences(Preferences())); break;
+    case io::FileKind::level: io::writeWhole(output, level); break;
+    case io::FileKind::scene:
+    case io::FileKind::limits:
+    case io::FileKind::take:
+    case io::FileKind::trace:
+    case io::FileKind::unknown:
+      throw io::InputError(output,
+                           "the ending says what is written: .camera.toml, .controls.toml, .preferences.toml or "
+                           ".level.toml");
+  }
   fmt::print("wrote {}\n", output);
   return 0;
+}
+
+}  // namespace
+
+void addNew(CommandLine& line) {
+  const auto output = std::make_shared<std::string>();
+  CLI::App& command = line.add(
+      "new", "Write a complete design (or *.controls.toml, *.preferences.toml, *.level.toml) with its keys explained",
+      "new warden.camera.toml", [output] { return run(*output); });
+  command.add_option("output", *output, "file to create; an existing one is never overwritten")->required();
 }
 
 }  // namespace alpglow::cli

@@ -45,7 +45,8 @@ Rehearsed rehearseFiles(const RehearsalFiles& files, const ShownFrame& shown) {
   result.stage.setTicksPerSecond(files.ticksPerSecond);
   Progress progress;
   options.progress = [&](double reached) {
-    progress.say([&] { return fmt::format("rehearsing: {:.1f} of {:.1f} s", reached, take.length); });
+    progress.say([&] { return fmt::format("rehearsing: {:.1f} of {:.1f} s", reached, take.length); },
+                 reached / take.length);
   };
   const ExplanationNames names{[&result](ObstacleId id) { return result.stage.nameOf(id); },
                                [&design](int index) { return nameOfFraming(design, index); }};

@@ -1,8 +1,6 @@
 #pragma once
 // A rehearsal from files, with a progress line when it takes long.
 
-#include "commands.hpp"
-
 #include "alpglow/stage/rehearsal.hpp"
 #include "alpglow/view/explanation.hpp"
 
@@ -11,6 +9,15 @@
 #include <vector>
 
 namespace alpglow::cli {
+
+struct RehearsalFiles {
+  std::string design, level, take;
+  double framesPerSecond = 60, ticksPerSecond = 60;
+  std::string frames;
+  double aspect = 16.0 / 9.0;
+  std::string controls, preferences;
+  stage::WorldKind world = stage::WorldKind::bullet;
+};
 
 /// Everything but design, level and take.
 stage::RehearsalOptions rehearsalOptions(const RehearsalFiles& files);

@@ -1,5 +1,7 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 #include "feel_report.hpp"
+#include "options.hpp"
 #include "rehearsal_files.hpp"
 
 #include "alpglow/io/camera_motion.hpp"
@@ -8,9 +10,21 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include <memory>
+
 namespace alpglow::cli {
 
-int runRehearse(const RehearseRequest& request) {
+namespace {
+
+struct RehearseRequest {
+  RehearsalFiles files;
+  std::string trace;   // where it goes; nowhere without a name
+  std::string motion;  // likewise
+  std::string limits;
+  bool json = false;
+};
+
+int run(const RehearseRequest& request) {
   const RehearsalFiles& files = request.files;
   std::vector<std::string> inputs = inputsOf(files);
   inputs.push_back(request.limits);
@@ -46,6 +60,21 @@ int runRehearse(const RehearseRequest& request) {
   printPops(felt);
   if (!request.trace.empty()) fmt::print("wrote {}\n", request.trace);
   return holdTo(felt, limits, request.limits);
+}
+
+}  // namespace
+
+void addRehearse(CommandLine& line) {
+  const auto request = std::make_shared<RehearseRequest>();
+  CLI::App& command =
+      line.add("rehearse", "Run a design with a take in a level and say what a player feels",
+               "rehearse demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --trace out.csv",
+               [request] { return run(*request); });
+  addRehearsalFiles(command, request->files);
+  command.add_option("--trace", request->trace, "CSV file to write, every frame of it");
+  command.add_option("--motion", request->motion, "glTF file to write: the camera's motion, for a modelling program");
+  addLimits(command, request->limits);
+  command.add_flag("--json", request->json, "what is felt as one object");
 }
 
 }  // namespace alpglow::cli

@@ -1,4 +1,6 @@
+#include "command_line.hpp"
 #include "commands.hpp"
+#include "options.hpp"
 #include "rehearsal_files.hpp"
 
 #include "alpglow/feel/telling.hpp"
@@ -10,11 +12,20 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <memory>
 #include <stdexcept>
 
 namespace alpglow::cli {
 
 namespace {
+
+struct StoryboardRequest {
+  RehearsalFiles files;
+  std::string output;
+  std::vector<double> times;
+  bool outside = false;
+  int width = 1616;  // pixels
+};
 
 constexpr std::size_t mostTelling = 4;
 
@@ -29,9 +40,7 @@ std::vector<double> timesOf(const io::Trace& trace, std::vector<double> times) {
   return stage::storyboardTimes(trace, times);
 }
 
-}  // namespace
-
-int runStoryboard(const StoryboardRequest& request) {
+int run(const StoryboardRequest& request) {
   stage::SheetOptions options;
   options.width = request.width;
   const std::string ending = std::filesystem::path(request.output).extension().string();
@@ -52,6 +61,24 @@ int runStoryboard(const StoryboardRequest& request) {
   sayIfFontsAreMissing();
   fmt::print("wrote {}\n", request.output);
   return 0;
+}
+
+}  // namespace
+
+void addStoryboard(CommandLine& line) {
+  const auto request = std::make_shared<StoryboardRequest>();
+  CLI::App& command =
+      line.add("storyboard", "Paint a sheet of pictures through the camera beside a plan",
+               "storyboard demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take -o round.png",
+               [request] { return run(*request); });
+  addRehearsalFiles(command, request->files);
+  command.add_option("-o,--output", request->output, "picture to write (*.png, *.jpg)")->required();
+  command
+      .add_option("--at", request->times, "times in seconds, such as 0.5,2,3.5; filled up to six with what tells most")
+      ->delimiter(',')
+      ->check(between(0, 1e6));
+  command.add_flag("--outside", request->outside, "show the camera from outside, with what limits it");
+  command.add_option("--width", request->width, "pixels")->check(between(400, 8192))->capture_default_str();
 }
 
 }  // namespace alpglow::cli

@@ -1,3 +1,4 @@
+#include "command_line.hpp"
 #include "commands.hpp"
 
 #include "alpglow/base/angles.hpp"
@@ -7,6 +8,7 @@
 
 #include <cmath>
 #include <map>
+#include <memory>
 #include <string_view>
 
 namespace alpglow::cli {
@@ -46,9 +48,7 @@ std::string text(const std::string& name, const Part& part) {
                      part.held);
 }
 
-}  // namespace
-
-int runTake(const std::string& path) {
+int run(const std::string& path) {
   const io::Take take = io::readTake(path);
   std::map<std::string, Part> parts;
   for (const ControlEvent& event : take.events) note(parts[nameOf(event.control)], event);
@@ -64,6 +64,15 @@ int runTake(const std::string& path) {
                toDegrees(down));
   for (const io::Cue& cue : take.cues) fmt::print("  {:.2f} s  {} {}\n", cue.time, io::nameOf(cue.kind), cue.name);
   return 0;
+}
+
+}  // namespace
+
+void addTake(CommandLine& line) {
+  const auto path = std::make_shared<std::string>();
+  CLI::App& command = line.add("take", "Summarise a take: which controls move how much", "take demo/round.take",
+                               [path] { return run(*path); });
+  command.add_option("take", *path, "take (*.take)")->required();
 }
 
 }  // namespace alpglow::cli

@@ -44,7 +44,8 @@ void inParallel(const std::string& done, std::size_t count, const std::function<
     std::unique_lock<std::mutex> lock(guard);
     const auto ended = [&] { return finished == count || failed; };
     while (!changed.wait_for(lock, std::chrono::seconds(1), ended))
-      progress.say([&] { return fmt::format("{} {} of {}", done, finished, count); });
+      progress.say([&] { return fmt::format("{} {} of {}", done, finished, count); },
+                   static_cast<double>(finished) / static_cast<double>(count));
   }
   for (std::thread& thread : threads) thread.join();
   if (failed) std::rethrow_exception(failed);

@@ -3,12 +3,11 @@
 #
 #   tools/compare_traces.sh REVISION [FPS...]      # 60 frames a second if none is given
 #
-# Each revision rehearses its own demo files: every design with every take that both have (a file that was renamed counts
-# as the same one by tools/renamed_in_traces.sed, which also renames the older trace's words before comparing). Prints a
-# line for each pair that differs, with the first line and column that does; exits with 1 if any differs.
+# Each revision rehearses its own demo files: every design with every take that both have. Prints a line for each pair
+# that differs, with the first line and column that does; exits with 1 if any differs.
 set -euo pipefail
 cd "$(dirname "$0")/.."
-[ $# -ge 1 ] || { sed -n '2,8s/^# \{0,1\}//p' "$0"; exit 2; }
+[ $# -ge 1 ] || { sed -n '2,7s/^# \{0,1\}//p' "$0"; exit 2; }
 revision=$(git rev-parse --verify --quiet "$1^{commit}") || { echo "$1 is no revision" >&2; exit 2; }
 shift
 rates=("${@:-60}")
@@ -30,7 +29,6 @@ build . "$out/build-here"
 before=$(realpath "$before/cli/alpglow")
 here=$(realpath "$out/build-here/cli/alpglow")
 
-renamed() { sed -E -f tools/renamed_in_traces.sed; }
 trace() {  # program demo-folder design take fps output
   local files=("$2/$3.camera.toml" --level "$2/refuge.level.toml" --take "$2/$4.take" --fps "$5")
   case $4 in pad*) files+=(--controls "$2/pad.controls.toml" --preferences "$2/player.preferences.toml") ;; esac
@@ -44,24 +42,22 @@ for design in "$there"/demo/*.camera.toml; do
   [ -e "demo/$design.camera.toml" ] || { echo "only in $revision: $design.camera.toml"; continue; }
   for take in "$there"/demo/*.take; do
     take=$(basename "$take" .take)
-    now=$(renamed <<< "$take")
-    [ -e "demo/$now.take" ] || { echo "only in $revision: $take.take"; continue; }
+    [ -e "demo/$take.take" ] || { echo "only in $revision: $take.take"; continue; }
     for fps in "${rates[@]}"; do
       trace "$before" "$there/demo" "$design" "$take" "$fps" "$out/before.csv" &
-      trace "$here" demo "$design" "$now" "$fps" "$out/here.csv"
+      trace "$here" demo "$design" "$take" "$fps" "$out/here.csv"
       wait $!
       if [ ! -e "$out/before.csv" ] && [ ! -e "$out/here.csv" ]; then continue; fi  # a take that this design cannot play
       if [ ! -e "$out/before.csv" ] || [ ! -e "$out/here.csv" ]; then
-        echo "$design with $now at $fps fps: only one revision can play it: $(cat "$out"/{before,here}.csv.error)"
+        echo "$design with $take at $fps fps: only one revision can play it: $(cat "$out"/{before,here}.csv.error)"
         different=$((different + 1))
         continue
       fi
-      renamed < "$out/before.csv" > "$out/before-renamed.csv"
-      if cmp -s "$out/before-renamed.csv" "$out/here.csv"; then
+      if cmp -s "$out/before.csv" "$out/here.csv"; then
         same=$((same + 1))
       else
         different=$((different + 1))
-        echo "$design with $now at $fps fps: $(awk -F, -v before="$out/before-renamed.csv" '
+        echo "$design with $take at $fps fps: $(awk -F, -v before="$out/before.csv" '
           { getline other < before; n = split(other, was)
             if (NR == 1) split($0, name)
             for (i = 1; i <= NF || i <= n; ++i) if ($i != was[i]) {

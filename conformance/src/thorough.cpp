@@ -53,9 +53,7 @@ class Tally {
       wrong_["no number"].push_back(a);
     } else if (meets && (!hits || got > a.right.distance + late)) {
       wrong_[hits ? "late" : "missed"].push_back(a);
-    } else if (hits && !a.right.hit() && got < a.way() - options_.early) {
-      wrong_["early"].push_back(a);
-    } else if (hits && a.right.hit() && got < a.right.distance - options_.early) {
+    } else if (hits && got < (a.right.hit() ? a.right.distance : a.way()) - options_.early) {
       wrong_["early"].push_back(a);
     }
   }
@@ -131,8 +129,7 @@ class Thorough {
   }
   bool apart(const Sweep& s) const { return truth_.clearance(s.from, s.radius + 0.05) > s.radius + options_.late; }
   Answered swept(const Sweep& s) {
-    const Answered a{s, adapter_.sweep(s.from, s.displacement, s.radius),
-                     truth_.sweep(s.from, s.displacement, s.radius)};
+    Answered a{s, adapter_.sweep(s.from, s.displacement, s.radius), truth_.sweep(s.from, s.displacement, s.radius)};
     if (a.right.hit()) met_.push_back(a);
     return a;
   }

@@ -1,3 +1,4 @@
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "alpglow/io/level_file.hpp"
 
@@ -211,10 +212,8 @@ Level readBlockOut(const std::string& path) {
 }
 
 Level readLevel(const std::string& path, const GltfLimits& limits) {
-  const auto endsWith = [&path](std::string_view ending) {
-    return path.size() >= ending.size() && std::equal(ending.rbegin(), ending.rend(), path.rbegin());
-  };
-  return endsWith(".gltf") || endsWith(".glb") ? readGltf(path, limits) : readBlockOut(path);
+  requireKind(path, FileKind::level);
+  return fileKindOf(path) == FileKind::scene ? readGltf(path, limits) : readBlockOut(path);
 }
 
 }  // namespace alpglow::io

@@ -2,7 +2,6 @@
 
 #include "alpglow/design/settings.hpp"
 #include "json_text.hpp"
-#include "old_names.hpp"
 #include "setting_text.hpp"
 #include "toml_keys.hpp"
 
@@ -28,8 +27,6 @@ Action readAction(TomlKeys& keys, const Bindings& bindings) {
   const std::string name = keys.requiredText("action");
   Action action{};
   if (bindings.findAction(name, action)) return action;
-  if (const std::string now = newName(NameOf::action, name); !now.empty())
-    keys.fail("action", fmt::format("action \"{}\" is now \"{}\"", name, now));
   std::vector<std::string> known(builtInActionNames().begin(), builtInActionNames().end());
   known.insert(known.end(), bindings.ownActions.begin(), bindings.ownActions.end());
   keys.fail("action", fmt::format("action is \"{}\", which is none; the nearest known one is {}", name,

@@ -207,6 +207,7 @@ void DesignText::set(const SettingName& setting, double value) {
   if (!(value >= found->low && value <= found->high))
     throw InputError(name_, fmt::format("{} is {:g}, but must be from {:g} to {:g}", inWords(setting), value,
                                         found->low, found->high));
+  if (textOf(*found, value) == textOf(*found, found->value)) return;
   const std::optional<std::string> old = stated(setting);
   const bool relative = old && setting.list == "framing" && found->kind == SettingKind::number && old->front() == '"';
   if (!relative) return set(setting, textOf(*found, value));

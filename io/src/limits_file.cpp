@@ -1,5 +1,6 @@
 #include "alpglow/io/limits_file.hpp"
 
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "toml_keys.hpp"
 
@@ -82,6 +83,7 @@ std::optional<Verdicts> readVerdicts(TomlKeys& keys, const LimitKey& of) {
 }  // namespace
 
 Limits readLimits(const std::string& path) {
+  requireKind(path, FileKind::limits);
   const toml::table table = parseToml(readWhole(path), path, limitsFormat);
   TomlKeys keys(path, table, "");
   keys.number("format", {limitsFormat, limitsFormat});

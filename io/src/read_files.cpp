@@ -2,14 +2,24 @@
 
 #include "alpglow/io/controls_file.hpp"
 #include "alpglow/io/design_file.hpp"
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/input_error.hpp"
 
 namespace alpglow::io {
 
-CameraDesign readDesign(const std::string& path) { return parseDesign(readWhole(path), path); }
+CameraDesign readDesign(const std::string& path) {
+  requireKind(path, FileKind::design);
+  return parseDesign(readWhole(path), path);
+}
 
-Bindings readControls(const std::string& path) { return parseControls(readWhole(path), path); }
+Bindings readControls(const std::string& path) {
+  requireKind(path, FileKind::controls);
+  return parseControls(readWhole(path), path);
+}
 
-Preferences readPreferences(const std::string& path) { return parsePreferences(readWhole(path), path); }
+Preferences readPreferences(const std::string& path) {
+  requireKind(path, FileKind::preferences);
+  return parsePreferences(readWhole(path), path);
+}
 
 }  // namespace alpglow::io

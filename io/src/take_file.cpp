@@ -2,6 +2,7 @@
 
 #include "alpglow/base/angles.hpp"
 #include "alpglow/input/blocks.hpp"
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "line_reader.hpp"
 
@@ -301,7 +302,10 @@ class TakeReader {
 
 const char* nameOf(Cue::Kind kind) { return cueNames[static_cast<int>(kind)].name; }
 
-Take readTake(const std::string& path) { return TakeReader(path).read(); }
+Take readTake(const std::string& path) {
+  requireKind(path, FileKind::take);
+  return TakeReader(path).read();
+}
 
 void checkNames(const Take& take, const std::string& path, const Level& level, const Bindings& bindings) {
   const auto namesOf = [](const auto& things, std::vector<std::string> names) {

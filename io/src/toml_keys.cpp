@@ -1,7 +1,5 @@
 #include "toml_keys.hpp"
 
-#include "old_names.hpp"
-
 #include <algorithm>
 #include <cctype>
 #include <charconv>
@@ -271,8 +269,6 @@ std::optional<double> TomlKeys::settingValue(const std::string& key, SettingKind
   for (std::size_t i = 0; i < names.size(); ++i) {
     if (names[i] == *value) return static_cast<double>(i);
   }
-  if (const std::string now = newName(NameOf::value, *value); !now.empty())
-    fail(key, fmt::format("{} = \"{}\" is now \"{}\"", key, *value, now));
   fail(key, fmt::format("{} is \"{}\", but must be one of {}", key, *value, fmt::join(names, ", ")));
 }
 
@@ -282,14 +278,8 @@ void TomlKeys::finish() const {
     if (std::find(known_.begin(), known_.end(), name) != known_.end()) continue;
     const toml::source_position at = key.source().begin;
     const std::string where = title_.empty() ? "" : " in " + title_;
-    const std::string table = newName(NameOf::table, name), value = newName(NameOf::key, name);
-    const std::string instead = insteadOf(name);
-    const bool renamed = std::find(known_.begin(), known_.end(), value) != known_.end();
-    const std::string what = node.is_table() && !table.empty() ? fmt::format("[{}] is now [{}]", name, table)
-                             : renamed                         ? fmt::format("{} is now {}", name, value)
-                             : !instead.empty() ? fmt::format("{} is gone: {}; delete this line", name, instead)
-                                                : fmt::format("unknown key {}{}; the nearest known one is {}", name,
-                                                              where, nearestName(name, known_));
+    const std::string what =
+        fmt::format("unknown key {}{}; the nearest known one is {}", name, where, nearestName(name, known_));
     throw InputError(file_, static_cast<int>(at.line), static_cast<int>(at.column), what);
   }
 }

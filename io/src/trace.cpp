@@ -1,8 +1,8 @@
 #include "alpglow/io/trace.hpp"
 
+#include "alpglow/io/file_kind.hpp"
 #include "alpglow/io/input_error.hpp"
 #include "line_reader.hpp"
-#include "old_names.hpp"
 
 #include <fmt/format.h>
 
@@ -96,6 +96,7 @@ constexpr double largest = 1e15;
 }  // namespace
 
 Trace readTrace(const std::string& path) {
+  requireKind(path, FileKind::trace);
   LineReader text(path);
   std::string row;
   text.next(row);
@@ -105,8 +106,6 @@ Trace readTrace(const std::string& path) {
     const auto* found = std::find_if(std::begin(traceColumns), std::end(traceColumns),
                                      [&name](const TraceColumn& c) { return c.name == name; });
     order.push_back(found == std::end(traceColumns) ? nullptr : found);
-    if (const std::string now = newName(NameOf::column, name); !now.empty())
-      throw InputError(path, 1, 0, fmt::format("the column {} is now {}", name, now));
   }
   if (std::none_of(order.begin(), order.end(), [](const TraceColumn* column) { return column != nullptr; })) {
     throw InputError(path, 1, 1, "the first line names no column of a trace, such as time_s");

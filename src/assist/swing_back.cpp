@@ -1,6 +1,7 @@
 #include "alpglow/assist/swing_back.hpp"
 
 #include "alpglow/base/capped_approach.hpp"
+#include "alpglow/base/limits.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -9,7 +10,6 @@ namespace alpglow {
 
 namespace {
 
-constexpr double standing = 0.05;  // metres per second
 constexpr double arrived = 1e-3;   // radians
 constexpr double peak = 15.0 / 8;  // highest rate of a transition over its mean rate
 
@@ -108,7 +108,7 @@ PoseChange SwingBack::step(double seconds, const Heading& movement, double yaw, 
   PoseChange change;
   const bool idleEnds = settings.idle > 0 && before < settings.idle && quiet_ >= settings.idle;
   if (idleEnds && !cancelled_ && pose_.done()) {
-    const bool walks = settings.rate > 0 && movement.speed > standing;
+    const bool walks = settings.rate > 0 && movement.speed > standingSpeed;
     begin({walks ? 0 : fromDefault.yaw, fromDefault.pitch, fromDefault.distance}, settings.idleTime, settings);
     seconds = quiet_ - settings.idle;
   }
@@ -126,7 +126,7 @@ double SwingBack::behind(double seconds, const Heading& movement, double yaw, co
   const double until = quiet_ - settings.holdoff;
   const double error = turnOnward(movement.yaw, yaw, error_);
   const bool towardCamera = std::abs(error) > pi - settings.cone;
-  if (settings.rate <= 0 || until <= 0 || movement.speed <= standing || towardCamera) {
+  if (settings.rate <= 0 || until <= 0 || movement.speed <= standingSpeed || towardCamera) {
     error_ = 0;
     return 0;
   }

@@ -10,6 +10,7 @@ namespace {
 
 constexpr double infinity = std::numeric_limits<double>::infinity();
 constexpr double hardest = 0.2;    // of the time: braking sooner than that is for bounds only
+constexpr double rounded = 1e-9;   // of how far the speed would go in the time
 constexpr double nothing = 1e-12;  // of whatever unit: a difference that nobody waits for
 constexpr double rounding =
     1e-7;  // metres: the direction of a shorter difference says nothing, nor a shorter way to go
@@ -59,7 +60,8 @@ double leastBrake(double seconds, double left) {
 
 /// At most `seconds`. No shorter than `least`, unless bounds ask for it.
 double brakeTime(const Motion& m, double seconds, double least, double low, double high) {
-  const bool passes = m.difference != 0 && overshoots(m, seconds);
+  // A difference that is rounding has no side to stay on.
+  const bool passes = std::abs(m.difference) > rounded * std::abs(m.speed) * seconds && overshoots(m, seconds);
   if (!passes && !leaves(m, seconds, low, high)) return seconds;
   const double direction = m.speed < 0 || (m.speed == 0 && m.acceleration < 0) ? -1 : 1;
   const double s = direction * m.speed, g = direction * m.acceleration;

@@ -9,12 +9,6 @@
 
 namespace alpglow {
 
-namespace {
-
-constexpr double finest = 0.005;  // seconds of turning at one look scale
-
-}  // namespace
-
 ActiveFraming::ActiveFraming(const CompiledDesign& design) {
   const std::vector<NamedFraming>& framings = design.design().framings;
   for (std::size_t i = 0; i < framings.size(); ++i) remembered_[i] = framings[i].framing.distance;
@@ -85,7 +79,8 @@ FramingChange ActiveFraming::change(const CompiledDesign& design, const LockExtr
   rememberHome();
   const bool back = next == home_ && !blend_.done();
   const double full = design.design().framings[next].framing.transition;
-  const double seconds = back ? std::min(blend_.underWay(), full) : full;
+  // Back in the time that it was under way would brake five times as hard as the change does.
+  const double seconds = back ? std::sqrt(std::min(blend_.underWay(), full) * full) : full;
 
   rememberDistance(design);
   const double distance = chosenDistance(next, design);
@@ -163,10 +158,22 @@ PitchLimits ActiveFraming::pitchLimits(const CompiledDesign& design) const {
   return {(low + high) / 2, (low + high) / 2};
 }
 
+PitchLimits ActiveFraming::pitchLimitsIn(double seconds, const CompiledDesign& design) const {
+  ActiveFraming then = *this;
+  then.advance(seconds);
+  return then.pitchLimits(design);
+}
+
 double ActiveFraming::piece(double seconds, bool turns) const {
   if (blend_.done()) return seconds;
   const double piece = std::min(seconds, std::max(blend_.left(), 1e-9));
-  return turns ? std::min(piece, finest) : piece;
+  return turns ? std::min(piece, finestTurn) : piece;
+}
+
+bool ActiveFraming::lensBends(const CompiledDesign& design) const {
+  const auto& curves = design.curves(active_);
+  return std::any_of(curves.begin(), curves.end(),
+                     [](const CompiledCurve& curve) { return curve.bends(FramingParameter::lens); });
 }
 
 bool ActiveFraming::advance(double seconds) {

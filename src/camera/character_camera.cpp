@@ -93,7 +93,7 @@ View CharacterCamera::update(FrameTime told, const Subject& drawn, const Obstacl
   const FrameTime time = told.counted();
   const Subject subject = drawn.normalized();
   const GuardedObstacles obstacles(world);
-  const double untold = parts_.subject.untold(time.world);
+  const double untold = parts_.subject.untold(time.world), left = parts_.subject.left(untold);
   if (!parts_.report.begin(faultsOf(time, subject, aspect))) return keepLastView();
   if (looksLikeCentimetres(subject)) parts_.report.faultNow(Fault::badUnits);
 
@@ -102,7 +102,7 @@ View CharacterCamera::update(FrameTime told, const Subject& drawn, const Obstacl
   if (!cut) apply(parts_.subject.follow(subject, untold, followSettings(), numbers().motion));
 
   if (design_->bends()) bend(subject, time.world);
-  advanceNumbers(untold);
+  advanceNumbers(left);
   parts_.framing.setAspect(aspect);
   ShownFraming framing = shownFraming();
   const Pushed pushed = parts_.pushes.shown(design_->pushes());
@@ -174,7 +174,7 @@ void CharacterCamera::tick(double time, const Subject& told) {
   }
   const double seconds = countedTime(time);
   parts_.subject.told(seconds);
-  advanceNumbers(seconds);
+  advanceNumbers(parts_.subject.left(seconds));
   if (hasJumped(subject, seconds)) {
     parts_.subject.sitOn(subject);
     parts_.report.cutNext();
@@ -259,6 +259,7 @@ void CharacterCamera::choose(Perspective perspective) {
 
 void CharacterCamera::setShoulder(Shoulder shoulder) {
   applyRequests();
+  readPitch();
   beginKeepingAim(parts_.framing.keepCap(*design_));
   parts_.framing.setShoulder(shoulder, *design_);
   goOnKeepingAim();

@@ -13,11 +13,10 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double longestPrediction = 10;  // seconds
-constexpr double finestPush = 0.005;      // seconds of the world in which one turns against a push
-constexpr double finestLock = 0.005;      // seconds of the world in which a target close by is turned to …
-constexpr double closeTarget = 2;         // … on the ground, metres of the subject's scale
-constexpr int mostPieces = 10000;         // of a stretch of time: what is left of a longer one passes at once
+constexpr double finestPush = 0.005;  // seconds of the world in which one turns against a push
+constexpr double finestLock = 0.005;  // seconds of the world in which a target close by is turned to …
+constexpr double closeTarget = 2;     // … on the ground, metres of the subject's scale
+constexpr int mostPieces = 10000;     // of a stretch of time: what is left of a longer one passes at once
 
 }  // namespace
 
@@ -66,8 +65,42 @@ LookConditions CharacterCamera::lookConditions() const {
   return {numbers(), pitchLimits(), parts_.framing.settings(*design_).orbitHalfLife, parts_.subject.body(), locked()};
 }
 
+/// `later` seconds of the world after this moment, with the look at this pitch: a lens that is a curve scales the look.
+double CharacterCamera::lookScale(double pitch, double later) const {
+  const LockExtras extras = parts_.assists.lock().extras();
+  if (!parts_.framing.lensBends(*design_)) return parts_.framing.lookScale(*design_, extras);
+  ActiveFraming then = parts_.framing;
+  then.inputs().look(pitch);
+  then.inputs().advanceNumbers(parts_.subject.ahead() + later, numbers().curves);
+  return then.lookScale(*design_, extras);
+}
+
+/// What multiplies the rates of a stick in a piece of time: as it is in the middle.
+Rate CharacterCamera::scaleOf(const PlayedRates& rates, double piece, double pace) const {
+  const double share = guides() ? parts_.guide.meanShare(piece * pace, numbers().guide) : 1;
+  const auto scaled = [&](double pitch, double later) {
+    const double factor = lookScale(pitch, later) * share;
+    return Rate{rates.turnScale.x * factor, rates.turnScale.y * factor};
+  };
+  const double pitch = parts_.angles.look().pitch;
+  if (!parts_.framing.lensBends(*design_)) return scaled(pitch, 0);
+  ViewAngles middle = parts_.angles;
+  middle.advance(piece / 2, rates.turn, scaled(pitch, 0), lookConditions());
+  return scaled(middle.look().pitch, piece / 2 * pace);
+}
+
+/// With limits that open as wide as they will be by then.
+LookConditions CharacterCamera::conditionsIn(double seconds) const {
+  LookConditions result = lookConditions();
+  const PitchLimits now = result.pitch, then = parts_.framing.pitchLimitsIn(seconds, *design_);
+  result.pitch = {std::min(now.low, then.low), std::max(now.high, then.high)};
+  result.opensUp = (result.pitch.high - now.high) / seconds;
+  result.opensDown = (now.low - result.pitch.low) / seconds;
+  return result;
+}
+
 void CharacterCamera::displace(Displacement counts) {
-  const double scale = lookScale() * (guides() ? parts_.guide.share(numbers().guide) : 1);
+  const double scale = lookScale(parts_.angles.look().pitch, 0) * (guides() ? parts_.guide.share(numbers().guide) : 1);
   const Displacement moved{counts.x * scale, counts.y * scale};
   const LookAngles before = parts_.angles.look();
   parts_.angles.displace(moved, lookConditions());
@@ -87,6 +120,8 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
   int pieces = 0;
   for (double left = seconds; left > 0;) {
     double piece = std::min(parts_.framing.piece(left, turns), parts_.framing.untilZoomSteps(rates.zoomRate, *design_));
+    // The scale changes with the pitch, or a glance meets limits that turn along.
+    if (turns && (parts_.framing.lensBends(*design_) || parts_.angles.glancing())) piece = std::min(piece, finestTurn);
     piece = std::min(piece, finest);
     if (turns && parts_.pushes.any() && piece * pace > finestPush) piece = finestPush / pace;
     if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
@@ -96,11 +131,11 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
     }
     advanceFraming(piece / 2);
     keepAim();
-    const double factor = lookScale() * (guides() ? parts_.guide.meanShare(piece * pace, numbers().guide) : 1);
-    const Rate scale{rates.turnScale.x * factor, rates.turnScale.y * factor};
+    const Rate scale = scaleOf(rates, piece, pace);
     advancePushes(piece / 2 * pace);
     const LookAngles before = parts_.angles.look();
-    parts_.angles.advance(piece, rates.turn, scale, lookConditions());
+    const bool limitsMove = parts_.framing.blending() && rates.turn.y != 0;
+    parts_.angles.advance(piece, rates.turn, scale, limitsMove ? conditionsIn(piece / 2) : lookConditions());
     countered(before);
     const LookAngles turned = parts_.angles.look();
     const LookAngles byPlayer{shortestTurn(before.yaw, turned.yaw), turned.pitch - before.pitch};
@@ -192,10 +227,9 @@ void CharacterCamera::swingBackBy(double seconds) {
 
 /// Eyes do not drift, and nothing drifts from under a crosshair that aims.
 void CharacterCamera::driftBy(double seconds, bool hands) {
-  constexpr double standing = 0.05;  // metres per second
   if (hands || guides() || parts_.framing.aims() || perspective() == Perspective::first)
     return parts_.assists.endDrift();
-  const bool stands = parts_.subject.movement().speed <= standing;
+  const bool stands = parts_.subject.movement().speed <= standingSpeed;
   parts_.angles.turnBy({parts_.assists.drift(seconds, stands, numbers().idleDrift), 0}, pitchLimits());
 }
 
@@ -275,18 +309,24 @@ void CharacterCamera::applyRequests() {
 void CharacterCamera::applyFraming() {
   if (!parts_.framing.changeDue(*design_)) return;
   catchUp();
+  readPitch();
   beginKeepingAim(parts_.framing.keepCap(*design_));
   const FrameFollowSettings before = followSettings();
   const FramingChange change =
       parts_.framing.change(*design_, parts_.assists.lock().extras(), parts_.angles.look().pitch);
   parts_.subject.retune(before, followSettings(), change.seconds, change.anchorHeight);
+  if (!(change.seconds > 0)) parts_.angles.turnBy({}, pitchLimits());
   parts_.report.event(Event::framingChanged | (change.seconds > 0 ? 0u : Event::cut));
   goOnKeepingAim();
 }
 
+/// Curves over the pitch are read off at the look of this moment.
+void CharacterCamera::readPitch() { parts_.framing.inputs().look(parts_.angles.look().pitch); }
+
 /// Goes along with the subject to the present moment of `look`, so that what changes there changes at its time.
 void CharacterCamera::catchUp() {
   if (!parts_.subject.behind() || parts_.report.cutDue()) return;
+  advanceNumbers(parts_.subject.ahead());
   apply(parts_.subject.catchUp(followSettings(), numbers().motion));
 }
 

@@ -314,7 +314,7 @@ void GroupCamera::shift(const Vector3d& offset) {
 }
 
 View GroupCamera::update(double told, Span<const GroupMember> members, const Obstacles& world, double aspect) {
-  const bool badTime = !legalTime(told), badAspect = !(aspect >= 0.05 && aspect <= 20);
+  const bool badTime = !legalTime(told), badAspect = !legalAspect(aspect);
   const bool bad = badTime || badAspect || members.empty() || !legalMember(members[0]);
   if (bad) {
     View view = last_.view();

@@ -41,7 +41,9 @@ bool Report::begin(std::uint32_t faults) {
   faults_ = faults | waiting_;
   waiting_ = 0;
   last_.numbers.events = 0;
-  return (faults_ & ~std::uint32_t{Fault::badIntent | Fault::badTarget | Fault::badPush | Fault::badGuide}) == 0;
+  constexpr std::uint32_t goesOn =
+      Fault::badIntent | Fault::badTarget | Fault::badPush | Fault::badGuide | Fault::costly;
+  return (faults_ & ~goesOn) == 0;
 }
 
 void Report::show(View& view, const Ongoing& ongoing, std::uint32_t events) {

@@ -33,7 +33,7 @@ std::optional<Shot> findShot(const Ball& one, const Ball& other, const LookAngle
                              double aspect, const ShotSettings& settings) {
   const bool legal = reachablePoint(one.centre) && reachablePoint(other.centre) && one.radius >= 0 &&
                      other.radius >= 0 && std::isfinite(one.radius + other.radius + from.yaw + from.pitch) &&
-                     aspect > 0.05 && aspect < 20 && settings.directions > 0 && settings.farthest > 0;
+                     legalAspect(aspect) && settings.directions > 0 && settings.farthest > 0;
   if (!legal) return std::nullopt;
   const Ball both[] = {one, other};
   const Vector3d apart = other.centre - one.centre;

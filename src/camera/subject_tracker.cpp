@@ -14,8 +14,6 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double longestPrediction = 10;  // seconds; whatever the frame time, nothing is predicted beyond that
-
 /// As fast as legal velocities are, along each axis.
 Vector3d nothingBeyond(const Vector3d& velocity) {
   return velocity.cwiseMax(-farthestPosition).cwiseMin(farthestPosition);
@@ -40,7 +38,7 @@ void SubjectTracker::restart(const Subject& subject) {
 
 SubjectStep SubjectTracker::follow(const Subject& subject, double seconds, const FrameFollowSettings& settings,
                                    const HeadMotionSettings& motion) {
-  const double left = countedTime(std::max(seconds - advanced_, 0.0));
+  const double left = this->left(seconds);
   advanced_ = 0;
   const double turned = shortestTurn(body_, subject.heading);
   SubjectStep result = step(subject, left, settings, motion);
@@ -90,6 +88,8 @@ void SubjectTracker::lookAhead(double seconds) {
   ahead_ = std::min(ahead_ + seconds, longestPrediction);
   sinceTold_ += seconds;
 }
+
+double SubjectTracker::left(double seconds) const { return countedTime(std::max(seconds - advanced_, 0.0)); }
 
 double SubjectTracker::untold(double seconds) {
   const double left = countedTime(std::max(seconds - told_, 0.0));

@@ -9,7 +9,8 @@ using Eigen::Vector3d;
 void ViewAngles::displace(Displacement counts, const LookConditions& conditions) {
   const CameraDesign& design = conditions.design;
   if (glance_.held()) {
-    glance_.displace(counts, look_.shown(), conditions.body, design.look, design.glance, conditions.pitch);
+    glance_.displace(counts, {look_.shown(), look_.rate(), conditions.body}, design.look, design.glance,
+                     conditions.pitch);
   } else if (!conditions.locked) {
     look_.displace(counts, design.look, conditions.pitch, conditions.orbitHalfLife);
   }
@@ -19,8 +20,12 @@ void ViewAngles::advance(double seconds, Rate deflection, Rate scale, const Look
   const CameraDesign& design = conditions.design;
   const bool looks = !glance_.held() && !conditions.locked;
   look_.advance(seconds, looks ? deflection : Rate(), scale, design.look, conditions.pitch, conditions.orbitHalfLife);
-  glance_.advance(seconds, glance_.held() ? deflection : Rate(), scale, look_.shown(), conditions.body, design.look,
-                  design.glance, conditions.pitch);
+  if (looks && (conditions.opensUp > 0 || conditions.opensDown > 0)) {
+    const double asked = turnRatesOf(deflection, scale, design.look).pitch;
+    look_.goWithLimit(asked, conditions.pitch, conditions.opensUp, conditions.opensDown);
+  }
+  glance_.advance(seconds, glance_.held() ? deflection : Rate(), scale, {look_.shown(), look_.rate(), conditions.body},
+                  design.look, design.glance, conditions.pitch);
 }
 
 LookAngles ViewAngles::orbit(const LookAngles& nudge, const PitchLimits& limits) const {

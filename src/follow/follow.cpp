@@ -38,6 +38,10 @@ Vector3d kept(const Vector3d& velocity, const Vector3d& target, double halfLife,
   return limitedTo(velocity, target.norm() + 2 * criticalRate / halfLife * leash);
 }
 
+/// A critically damped point of this half-life sets out, ω²e, as hard as a transition of one second at its hardest,
+/// 10/√3·e.
+const double transitionHalfLife = criticalRate / std::sqrt(10 / std::sqrt(3.0));
+
 /// A critically damped point of this speed v at rest would go v·h/(e·ω·h) far.
 const double swingOfSpeed = 1 / (criticalRate * std::exp(1.0));
 
@@ -62,14 +66,21 @@ struct Retuned {
 
 /// What trails the target's velocity gets the length that is due to it. What is beyond that, of which the point has its
 /// own speed, goes on at that speed, but swings no farther than it would have.
-Retuned retuned(const Trailing& now, const OneFollow& before, const OneFollow& after) {
+Retuned retuned(const Trailing& now, const OneFollow& before, const OneFollow& after, const HandedOn& most) {
   const Vector3d own = now.point - now.target;
   const double beyond = (now.lag - trailing(now.target, before.kind, before.halfLife, before.leash)).norm();
   const double swing = std::min(beyond + own.norm() * before.halfLife * swingOfSpeed, 2 * before.leash);
   if (after.halfLife <= 0) return {Vector3d::Zero(), now.target, swing};
   const Vector3d velocity = now.target + limitedTo(own, swing * criticalRate / after.halfLife);
-  if (after.kind == FollowKind::criticallyDamped) return {now.lag, velocity, swing};
   const Vector3d due = trailing(now.target, after.kind, after.halfLife, after.leash);
+  if (after.kind == FollowKind::criticallyDamped) {
+    // No harder than before or than a transition: what a faster one would make of the rest is left to the caller.
+    const double share = after.halfLife / std::min(before.halfLife, transitionHalfLife * most.seconds);
+    if (!(share < 1)) return {now.lag, velocity, swing};
+    const Vector3d beyondDue = now.lag - trailing(now.target, before.kind, before.halfLife, before.leash);
+    const Vector3d handed = now.lag - (due + share * share * beyondDue);
+    return {now.lag - limitedTo(handed, most.handed), velocity, swing};
+  }
   return {due + limitedTo(-own * (after.halfLife / ln2), swing), velocity, swing};
 }
 
@@ -156,16 +167,16 @@ Vector3d Follow::speed(const Vector3d& target, const FollowSettings& settings, c
 }
 
 double Follow::retune(const Vector3d& targetVelocity, const FollowSettings& before, const FollowSettings& after,
-                      const Vector3d& up) {
+                      const Vector3d& up, const HandedOn& most) {
   const auto vertical = [&up](const Vector3d& v) { return Vector3d(up.dot(v) * up); };
   const auto along = [&vertical](const Vector3d& v) { return Vector3d(v - vertical(v)); };
   const Vector3d pointVelocity = speed(targetVelocity, before, up), lag = lag_;
   const Retuned ground =
       retuned({along(lag), along(targetVelocity), along(pointVelocity)}, {before.kind, before.halfLife, before.leash},
-              {after.kind, after.halfLife, after.leash});
+              {after.kind, after.halfLife, after.leash}, most);
   const Retuned upward = retuned({vertical(lag), vertical(targetVelocity), vertical(pointVelocity)},
                                  {before.kind, before.verticalHalfLife, before.verticalLeash},
-                                 {after.kind, after.verticalHalfLife, after.verticalLeash});
+                                 {after.kind, after.verticalHalfLife, after.verticalLeash}, most);
   lag_ = ground.lag + upward.lag;
   velocity_ = ground.velocity + upward.velocity;
   return ground.swing + upward.swing;

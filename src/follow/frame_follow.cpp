@@ -173,19 +173,22 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
   leadFactor_ = leadFactor(after);
   if (!same(before.lead, after.lead)) {  // as if it had always been this one
     slow_.cut(feet_.target());
-    slow_.retune(local, evenly(0, 0), slowly(after.lead), axis);
+    slow_.retune(local, evenly(0, 0), slowly(after.lead), axis, {});
   }
   const double led = (lead() - leadBefore).norm();
   const Vector3d offset = zone_.offset(axis);
   zone_.limit(after.feet.rest);
   feet_.shift(zone_.offset(axis) - offset);
-  const double swing = feet_.retune(local, before.feet, after.feet, axis) +
-                       anchorHeight * eyes_.retune(still, eyesBefore, eyesAfter, axis);
+  // What is handed on, along the ground and vertically, leaves room for as long a lag again.
+  const double leash = scale_ * std::max(leashes(before), leashes(after));
+  const HandedOn most{seconds, std::max((mostLeashes - 1) * leash - leftBefore.norm(), 0.0) / (2 * scale_)};
+  const double swing = feet_.retune(local, before.feet, after.feet, axis, most) +
+                       anchorHeight * eyes_.retune(still, eyesBefore, eyesAfter, axis, {});
   // The leash may shorten the lag: its part of the difference counts as well.
   feet_.step(feet_.target(), 0, after.feet, axis);
   const double room = (swing + led) * scale_ + leftBefore.norm() + left_.swing();
   left_.begin(placeBefore - (shown() - leftBefore), speedBefore - (speed(after, eyesAfter) - leftSpeed), seconds, room,
-              mostLeashes * scale_ * std::max(leashes(before), leashes(after)));
+              mostLeashes * leash);
 }
 
 /// The yaw of the platform since the last step. After a change the rate blends from the one before.

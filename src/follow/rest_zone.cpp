@@ -12,7 +12,7 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr double standing = 0.05, rounding = 1e-6;  // m/s; metres of a step that may be none
+constexpr double rounding = 1e-6;  // metres of a step that may be none
 
 /// The share of `way` after which a point that starts within the circle leaves it; 1 if it does not.
 double shareUntilOut(const Vector3d& from, const Vector3d& way, double radius) {
@@ -65,7 +65,7 @@ void RestZone::at(const Course& course, double share, const Vector3d& up) {
 }
 
 void RestZone::stand(const Vector3d& walks, double seconds) {
-  stood_ = walks.norm() <= standing * seconds + rounding ? std::min(stood_ + seconds, 1e9) : 0;
+  stood_ = walks.norm() <= standingSpeed * seconds + rounding ? std::min(stood_ + seconds, 1e9) : 0;
 }
 
 Vector3d RestZone::velocity(const Vector3d& velocity, const Vector3d& up, bool onGround,

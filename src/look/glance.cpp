@@ -15,18 +15,23 @@ double stopped(double value, double before, double low, double high) {
   return std::clamp(value, std::min(low, before), std::max(high, before));
 }
 
+/// Of an offset that a limit has stopped: as fast as that makes way, which `baseRate` takes along.
+double stoppedRate(double rate, double baseRate) {
+  return rate > 0 ? std::clamp(-baseRate, 0.0, rate) : std::clamp(-baseRate, rate, 0.0);
+}
+
 }  // namespace
 
-void Glance::displace(Displacement moved, const LookAngles& base, double body, const LookSettings& look,
+void Glance::displace(Displacement moved, const GlanceBase& base, const LookSettings& look,
                       const GlanceSettings& settings, const PitchLimits& limits) {
   const LookAngles before = offset_;
   const LookAngles turn = turnOf(moved, look);
   offset_ = {offset_.yaw + turn.yaw, offset_.pitch + turn.pitch};
-  keep(before, base, body, settings, limits);
+  keep(before, base, settings, limits);
 }
 
-void Glance::advance(double seconds, Rate deflection, Rate scale, const LookAngles& base, double body,
-                     const LookSettings& look, const GlanceSettings& settings, const PitchLimits& limits) {
+void Glance::advance(double seconds, Rate deflection, Rate scale, const GlanceBase& base, const LookSettings& look,
+                     const GlanceSettings& settings, const PitchLimits& limits) {
   constexpr double free = std::numeric_limits<double>::infinity();
   if (!(seconds > 0)) return;
   if (!held_ && offset_.yaw == 0 && offset_.pitch == 0) return;
@@ -44,18 +49,18 @@ void Glance::advance(double seconds, Rate deflection, Rate scale, const LookAngl
       turnedToward({offset_.pitch, rate_.pitch}, goal.pitch, seconds, look.turnHalfLife, -free, free);
   offset_ = {yaw.angle, pitch.angle};
   rate_ = {yaw.rate, pitch.rate};
-  keep(before, base, body, settings, limits);
+  keep(before, base, settings, limits);
 }
 
-void Glance::keep(const LookAngles& before, const LookAngles& base, double body, const GlanceSettings& settings,
+void Glance::keep(const LookAngles& before, const GlanceBase& base, const GlanceSettings& settings,
                   const PitchLimits& limits) {
-  const double fromBody = shortestTurn(body, base.yaw);
+  const double fromBody = shortestTurn(base.body, base.look.yaw), pitch = base.look.pitch;
   const LookAngles goal = offset_;
   offset_.yaw = stopped(goal.yaw, before.yaw, -settings.side - fromBody, settings.side - fromBody);
-  offset_.pitch = stopped(goal.pitch, before.pitch, -settings.down - base.pitch, settings.up - base.pitch);
-  offset_.pitch = std::clamp(offset_.pitch, limits.low - base.pitch, limits.high - base.pitch);
-  if (offset_.yaw != goal.yaw) rate_.yaw = 0;
-  if (offset_.pitch != goal.pitch) rate_.pitch = 0;
+  offset_.pitch = stopped(goal.pitch, before.pitch, -settings.down - pitch, settings.up - pitch);
+  offset_.pitch = std::clamp(offset_.pitch, limits.low - pitch, limits.high - pitch);
+  if (offset_.yaw != goal.yaw) rate_.yaw = stoppedRate(rate_.yaw, base.rates.yaw);
+  if (offset_.pitch != goal.pitch) rate_.pitch = stoppedRate(rate_.pitch, base.rates.pitch);
 }
 
 }  // namespace alpglow

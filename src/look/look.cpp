@@ -63,6 +63,12 @@ void Look::advance(double seconds, Rate deflection, Rate scale, const LookSettin
   pending_.pitch = std::clamp(pending_.pitch, target_.pitch - limits.high, target_.pitch - limits.low);
 }
 
+void Look::goWithLimit(double asked, const PitchLimits& limits, double up, double down) {
+  if (rate_.pitch != 0) return;
+  if (asked > 0 && target_.pitch >= limits.high) rate_.pitch = std::min(asked, up);
+  if (asked < 0 && target_.pitch <= limits.low) rate_.pitch = std::max(asked, -down);
+}
+
 void Look::turn(double seconds, Rate deflection, double factor, const LookSettings& settings, const PitchLimits& limits,
                 double orbitHalfLife) {
   constexpr double free = std::numeric_limits<double>::infinity();

@@ -20,7 +20,6 @@ constexpr double speedingUp = 0.12;     // seconds for which a turn goes on spee
 constexpr double climbHalfLife = 0.2;   // seconds: stairs are a ramp
 constexpr double fastestTurn = 1e6;     // rad/s: keeps the state finite
 constexpr double restingTurn = 0.01;    // rad/s that are no turn
-constexpr double standing = 0.05;       // m/s that are no walk
 
 double turnedIn(double rate, double acceleration, double dies, double seconds) {
   const double way = rate * dies * -std::expm1(-seconds / dies), s = std::min(seconds, speedingUp);
@@ -64,7 +63,7 @@ void Prediction::observe(const PullInRequest& request, const PullInMotion& motio
 double Prediction::turnRate() const { return std::sqrt(rate_.yaw * rate_.yaw + rate_.pitch * rate_.pitch); }
 
 bool Prediction::moves(double scale) const {
-  return turnRate() >= restingTurn || velocity_.vector().norm() >= standing * scale;
+  return turnRate() >= restingTurn || velocity_.vector().norm() >= standingSpeed * scale;
 }
 
 PullInRequest Prediction::ahead(const PullInRequest& now, const PullInMotion& motion, double seconds) const {

@@ -58,6 +58,9 @@ void Neighbourhood::stackFours() const {
   list_.roots = static_cast<std::uint32_t>(fours);
 }
 
+template <class Shape, class... Shapes>
+constexpr bool isOneOf = (std::is_same_v<Shape, Shapes> || ...);
+
 template <class Shape>
 constexpr Neighbourhood::Kind Neighbourhood::kindOf() {
   if (std::is_same_v<Shape, Triangle>) return Kind::triangle;
@@ -66,6 +69,7 @@ constexpr Neighbourhood::Kind Neighbourhood::kindOf() {
   if (std::is_same_v<Shape, Cylinder>) return Kind::cylinder;
   if (std::is_same_v<Shape, HalfSpace>) return Kind::halfSpace;
   if (std::is_same_v<Shape, Hull>) return Kind::hull;
+  static_assert(isOneOf<Shape, Triangle, Capsule, Box, Cylinder, HalfSpace, Hull, Convex>, "a shape without a kind");
   return Kind::convex;
 }
 

@@ -22,7 +22,9 @@ struct Stage::World {
 
   btDefaultCollisionConfiguration configuration;
   btCollisionDispatcher dispatcher;
-  btDbvtBroadphase broadphase;
+  // Without pairs of what touches: they grow with the square of the objects that do, and nobody asks for them.
+  btNullPairCache pairs;
+  btDbvtBroadphase broadphase{&pairs};
   mutable btCollisionWorld world;  // its questions about contacts are not const
   std::vector<std::unique_ptr<btTriangleMesh>> meshes;
   std::vector<std::unique_ptr<btCollisionShape>> shapes;

@@ -49,7 +49,7 @@ step(${CMAKE_CPACK_COMMAND} -G DEB --config ${BUILD}/CPackConfig.cmake -B ${WORK
 file(GLOB deb ${WORK}/deb/*.deb)
 step(dpkg-deb -x ${deb} ${WORK}/root)
 step(${CMAKE_COMMAND} -S ${SOURCE}/recipes -B ${WORK}/recipes -G Ninja -D CMAKE_PREFIX_PATH=${WORK}/root/usr
-  -D CMAKE_CXX_COMPILER=${CXX} -D CMAKE_BUILD_TYPE=Release -D EXAMPLES=${SOURCE}/../../examples -D TOOLS=${TOOLS})
+  -D CMAKE_CXX_COMPILER=${CXX} -D EXAMPLES=${SOURCE}/../../examples -D TOOLS=${TOOLS})
 step(${CMAKE_COMMAND} --build ${WORK}/recipes)
 file(GLOB recipes ${WORK}/recipes/recipe_*)
 list(LENGTH recipes count)

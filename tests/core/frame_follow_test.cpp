@@ -237,6 +237,67 @@ TEST(Lead, TendsToItsTimeAheadAndNoFarther) {
   }
 }
 
+/// What a change to another follow in the middle of a stop does to the camera's speed, m/s in a sixtieth of a second.
+double speedStepAtChangeTo(double halfLife) {
+  CameraDesign made;
+  Framing& slow = made.framings[0].framing;
+  slow.follow.kind = FollowKind::criticallyDamped;
+  slow.follow.halfLife = 0.5;
+  slow.follow.leash = 2;
+  made.framings.push_back(made.framings[0]);
+  made.framings[1].name = "close";
+  made.framings[1].when = "aiming";
+  made.framings[1].framing.follow.halfLife = halfLife;
+  made.framings[1].framing.transition = 0.3;
+  const CompiledDesign design(made);
+  constexpr double dt = 1 / 60.0;
+  Vector3d feet(0, 0, 0);
+  CharacterCamera camera(design, wardenAt(feet));
+  double most = 0;
+  Vector3d before[2] = {Vector3d::Zero(), Vector3d::Zero()};
+  for (int i = 0; i < 240; ++i) {
+    const Vector3d velocity(i < 120 ? 5 : 0, 0, 0);
+    feet += velocity * dt;
+    if (i == 123) camera.setCondition(Condition::aiming, true);
+    const Vector3d at = camera.step(i > 0 ? dt : 0, {}, wardenAt(feet, 0, velocity), open, wide).pivot;
+    if (i > 123) most = std::max(most, (at - 2 * before[0] + before[1]).norm() / dt);
+    before[1] = before[0], before[0] = at;
+  }
+  return most;
+}
+
+TEST(DampedFollow, EnteringAMuchFasterOneDoesNotSnap) {
+  for (const double halfLife : {0.2, 0.05, 0.01}) EXPECT_LT(speedStepAtChangeTo(halfLife), 2) << halfLife;
+}
+
+/// The largest step of the camera's vertical speed from one millisecond to the next, while it falls and lands on its
+/// leash.
+double speedStepOfLanding(FollowKind kind) {
+  CameraDesign made;
+  FollowSettings& follow = made.framings[0].framing.follow;
+  follow.kind = kind;
+  follow.verticalLeash = 0.3;
+  const CompiledDesign design(made);
+  constexpr double dt = 1e-3, fall = 8;
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  double most = 0, before[2] = {};
+  for (int i = 0; i < 2000; ++i) {
+    const bool falls = i < 1000;
+    const double height = -fall * dt * std::min(i, 1000);
+    Subject warden = wardenAt({0, height, 0}, 0, {0, falls ? -fall : 0, 0});
+    warden.onGround = !falls;
+    const double at = camera.step(i > 0 ? dt : 0, {}, warden, open, wide).pivot.y();
+    if (i > 900) most = std::max(most, std::abs(at - 2 * before[0] + before[1]) / dt);
+    before[1] = before[0], before[0] = at;
+  }
+  return most;
+}
+
+TEST(DampedFollow, KeepsItsSpeedThroughALandingOnTheLeash) {
+  EXPECT_LT(speedStepOfLanding(FollowKind::criticallyDamped), 0.3);
+  EXPECT_GT(speedStepOfLanding(FollowKind::exponential), 2) << "has no speed of its own";
+}
+
 TEST(Lag, TheOrbitTrailsTheShortWayRoundAndTheHeadingDoesNotWait) {
   CameraDesign design;
   design.framings[0].framing.orbitHalfLife = 0.1;

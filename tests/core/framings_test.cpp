@@ -303,7 +303,7 @@ TEST(Framings, ZoomingGoesOnWhileTheyBlend) {
   EXPECT_NEAR(ahead, 2 * std::log(design.design().zoom.factorPerNotch), 1e-6);
 }
 
-TEST(Framings, RememberTheirDistanceAndGoBackInTheTimeThatHasPassed) {
+TEST(Framings, RememberTheirDistanceAndGoBackSooner) {
   const CompiledDesign design(wardenDesign());
   const NoObstacles open;
   const Subject subject = wardenAt({0, 0, 0});
@@ -316,8 +316,12 @@ TEST(Framings, RememberTheirDistanceAndGoBackInTheTimeThatHasPassed) {
   for (int i = 0; i < 10; ++i) camera.step(0.01, aiming, subject, open, wide);
   View view;
   aiming.aim = false;
-  for (int i = 0; i < 11; ++i) view = camera.step(0.01, aiming, subject, open, wide);
-  EXPECT_EQ(view.framingBlend, 1) << "a tenth of a second there, a tenth back";
+  const double back = std::sqrt(0.1 * design.design().framings[0].framing.transition);
+  for (double time = 0; time < back; time += 0.01) {
+    view = camera.step(0.01, aiming, subject, open, wide);
+    EXPECT_EQ(view.framingBlend < 1, time + 0.01 < back) << time;
+  }
+  EXPECT_EQ(view.framingBlend, 1) << "the geometric mean of the time there and a whole change";
   EXPECT_NEAR(view.distance, zoomed, 1e-3);
 }
 

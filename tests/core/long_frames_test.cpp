@@ -27,7 +27,8 @@ TEST(LongFrames, PassInABoundedNumberOfPieces) {
   holds.aim = true;
   const IntentSample zooms[] = {IntentSample::zoomRate(0, 1)};
   holds.samples = zooms;
-  const View view = camera.step(1e6, holds, wardenAt({0, 0, 0}), open, wide);
+  const View view = camera.step(1e6, holds, wardenAt({3, 0, 0}), open, wide);
+  EXPECT_EQ(view.head.x(), 3) << "it is this frame's view";
   EXPECT_TRUE(std::isfinite(view.position.norm()));
   EXPECT_EQ(view.faults, std::uint32_t{Fault::costly}) << "a hundred steps a second would be a hundred million";
   EXPECT_EQ(view.framingBlend, 1) << "and all of the time has passed";

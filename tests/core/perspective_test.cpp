@@ -109,6 +109,28 @@ int framingWithTheHeadAt(CharacterCamera& camera, double room, double& changes) 
   return view.framing;
 }
 
+/// The hardest acceleration of the eye along the way into the eyes, switched back after this many milliseconds.
+double hardestOfSwitching(int backAfter) {
+  constexpr double dt = 1e-3;
+  const CompiledDesign design(wardenDesign());
+  const NoObstacles open;
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  double hardest = 0;
+  Vector3d before[2] = {Vector3d::Zero(), Vector3d::Zero()};
+  for (int i = 0; i < 2000; ++i) {
+    if (i == 100 || i == 100 + backAfter) camera.switchPerspective();
+    const Vector3d eye = camera.step(i > 0 ? dt : 0, {}, wardenAt({0, 0, 0}), open, wide).position;
+    if (i > 1) hardest = std::max(hardest, (eye - 2 * before[0] + before[1]).norm() / (dt * dt));
+    before[1] = before[0], before[0] = eye;
+  }
+  return hardest;
+}
+
+TEST(Perspective, SwitchingBackBrakesNoMoreThanTwoAndAHalfTimesAsHard) {
+  const double whole = hardestOfSwitching(1000);
+  for (int ms = 20; ms < 350; ms += 30) EXPECT_LT(hardestOfSwitching(ms), 2.5 * whole) << ms;
+}
+
 TEST(Perspective, TheEyesTakeOverWhereAnObstacleLeavesNoRoomAndGiveBackWithHysteresis) {
   CameraDesign plan = wardenDesign();
   plan.framings[0].framing.shoulder = 0;

@@ -58,8 +58,6 @@ TEST(ControlsFile, SaysWhereWhatAndWhatIsAllowed) {
   refused("format = 1\n[triggers]\npress_at = 0.2\nrelease_at = 0.5\n", {":4:", "release_at", "at most press_at"});
   refused("format = 1\n", {"holds no mode"});
   const std::string mode = "format = 1\n[[mode]]\nname = \"on-foot\"\nbindings = [{action = ";
-  refused(mode + "\"recentre\", control = \"KeyC\"}]\n", {":4:23", "action \"recentre\" is now \"swing-back\""});
-  refused(mode + "\"free-look\", control = \"KeyC\"}]\n", {"action \"free-look\" is now \"glance\""});
   refused(mode + "\"crouch\", control = \"MouseMove\"}]\n", {":4:", "MouseMove", "not crouch"});
   refused("format = 1\n[pointer]\ndrag_button = \"MouseButton9\"\n", {":3:", "MouseButton9"});
 }

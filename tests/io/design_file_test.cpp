@@ -158,22 +158,6 @@ TEST(DesignFile, WhatAFramingLeavesOutItInheritsFromItsBase) {
   EXPECT_NEAR(std::tan(compiled.fieldOfView(2) / 2) * 8, std::tan(degrees(55) / 2), 1e-12);
 }
 
-TEST(DesignFile, AnswersOldNamesWithTheNewOnes) {
-  expectRefused("format = 1\n[recentre]\nrate_degps = 90\n", {":2:2", "[recentre] is now [swing_back]"});
-  expectRefused("format = 1\n[free_look]\n", {":2:2", "[free_look] is now [glance]"});
-  expectRefused("format = 1\n[clear]\ndelay_s = 1\n", {":2:2", "[clear] is now [pull_in]"});
-  expectRefused("format = 1\n[pull_in]\nspeed_mps = 7\n", {":3:1", "speed_mps is now calm_mps"});
-  expectRefused("format = 1\n[lock]\nspeed_mps = 7\n", {":3:1", "unknown key speed_mps in [lock]"});
-  expectRefused("format = 1\n[pull_in]\nback_off_most_s = 1\n",
-                {":3:1", "back_off_most_s is gone: wait_after_pump_s", "delete this line"});
-  expectRefused("format = 1\n[lock]\npart = 0.7\n", {":3:1", "part is now screen_fraction"});
-  expectRefused("format = 1\n[lock]\nlean_deg = 7\n", {":3:1", "lean_deg is now nudge_deg"});
-  expectRefused("format = 1\n[lock]\nlean_half_life_s = 1\n", {"lean_half_life_s is now nudge_half_life_s"});
-  expectRefused("format = 1\n[[framing]]\nlook_match = 1\n", {":3:1", "look_match is now look_scale_at"});
-  expectRefused("format = 1\n[[framing]]\nlook_scale = \"picture\"\n",
-                {":3:14", "look_scale = \"picture\" is now \"screen\""});
-}
-
 TEST(DesignFile, KnowsItsFormat) {
   expectRefused("name = \"x\"\n", {"format is missing", "format = 1"});
   expectRefused("format = 2\n", {":1:10", "format is 2", "format = 1"});

@@ -74,6 +74,9 @@ TEST(DesignText, EverySettingTakesEveryNumberOrSaysWhyNot) {
   const std::string plain = "format = 1\nname = \"typed\"\n[[framing]]\nname = \"only\"\n";
   int taken = 0, refused = 0;
   for (const DesignSetting& setting : DesignText(plain).settings()) {
+    DesignText same(plain);
+    same.set(setting.name, setting.value);
+    EXPECT_EQ(same.text(), plain) << "what nobody changes is not written";
     for (const double value : typed) {
       DesignText design(plain);
       try {
@@ -117,8 +120,8 @@ TEST(DesignText, KeepsWhatIsRelativeToABase) {
 
 TEST(DesignText, AddsAKeyBehindTheOthersOfItsTable) {
   DesignText design(written);
-  design.set({"", "look", "yaw_rate_degps"}, 200);
-  EXPECT_EQ(design.text(), replaced(written, "count = 5e-2\n", "count = 5e-2\nyaw_rate_degps = 200.0\n"));
+  design.set({"", "look", "yaw_rate_degps"}, 210);
+  EXPECT_EQ(design.text(), replaced(written, "count = 5e-2\n", "count = 5e-2\nyaw_rate_degps = 210.0\n"));
   design.set({"framing", "run", "pitch_max_deg"}, 60);
   EXPECT_EQ(design.text().substr(design.text().rfind('\n', design.text().size() - 2)), "\npitch_max_deg = 60.0\n");
   design.set({"", "pull_in", "horizon_s"}, 0.3);

@@ -112,8 +112,6 @@ TEST(Trace, RefusesWhatIsBroken) {
   refused("a,b\n1,2\n", {":1:", "no column of a trace"});
   refused("time_s,yaw_deg\n1\n", {":2:", "1 cells", "2 columns"});
   refused("time_s,yaw_deg\n1,left\n", {":2:", "yaw_deg is \"left\""});
-  refused("time_s,recentre_deg\n1,2\n", {":1:", "the column recentre_deg is now swing_back_deg"});
-  refused("time_s,freelook_yaw_deg\n1,2\n", {"the column freelook_yaw_deg is now glance_yaw_deg"});
 }
 
 TEST(Trace, RefusesNumbersThatAreNoneAndTimeThatDoesNotGoOn) {

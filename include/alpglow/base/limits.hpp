@@ -50,6 +50,13 @@ inline double countedTime(double seconds) { return seconds >= 0 && seconds < min
 inline bool legalNumber(double number) { return std::abs(number) <= 1e9; }
 
 /// Width over height of a screen.
-inline bool legalAspect(double aspect) { return aspect >= 0.05 && aspect <= 20; }
+constexpr double narrowestAspect = 0.05, widestAspect = 20;
+inline bool legalAspect(double aspect) { return aspect >= narrowestAspect && aspect <= widestAspect; }
+
+/// Slower is standing: metres per second of the subject's scale.
+constexpr double standingSpeed = 0.05;
+
+/// Nothing is predicted farther ahead, whatever the frame time, seconds.
+constexpr double longestPrediction = 10;
 
 }  // namespace alpglow

@@ -14,6 +14,7 @@
 // A trivially copyable value; the design comes along with each call, and must be the same one every time.
 
 #include "alpglow/assist/lock_on.hpp"
+#include "alpglow/base/limits.hpp"
 #include "alpglow/design/design.hpp"
 #include "alpglow/framing/framing_blend.hpp"
 #include "alpglow/framing/orbit_distance.hpp"
@@ -38,6 +39,9 @@ struct FramingChange {
   /// Of the anchor as it was shown at that moment, 0 at the feet, 1 at the eyes.
   double anchorHeight = 1;
 };
+
+/// Seconds of turning at one look scale.
+constexpr double finestTurn = 0.005;
 
 class ActiveFraming {
  public:
@@ -130,6 +134,10 @@ class ActiveFraming {
   /// The parts of it that look input asks for, in every piece of a frame.
   double lookScale(const CompiledDesign& design, const LockExtras& extras) const;
   PitchLimits pitchLimits(const CompiledDesign& design) const;
+  /// After this much more of the blend, seconds.
+  PitchLimits pitchLimitsIn(double seconds, const CompiledDesign& design) const;
+  /// The lens is a curve, so the look scale changes with what it is read off at.
+  bool lensBends(const CompiledDesign& design) const;
   /// The vertical field of view without what lock on adds, radians.
   double ownFieldOfView(const CompiledDesign& design) const;
   /// How the pose would go on if nothing changed any more.
@@ -152,7 +160,7 @@ class ActiveFraming {
     fields.named("pushed").numbers(1, pushed_);
     fields.named("toStep").number(toStep_, 0, 1);
     fields.named("side").number(side_, -1, 1);
-    fields.named("aspect").number(aspect_, 0.05, 20);
+    fields.named("aspect").number(aspect_, narrowestAspect, widestAspect);
   }
 
   /// Whether it can be one of this design.

@@ -182,6 +182,7 @@ class CharacterCamera {
   bool guided() const { return parts_.guide.on(); }
 
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
+  /// Like the ray it counts for the whole of the next frame.
   void setFocus(double distance) { parts_.angles.setFocus(distance); }
 
   /// Stands this way from now on; the next update cuts, and pushes end. Numbers beyond 1e9 or not finite change
@@ -234,7 +235,7 @@ class CharacterCamera {
   const CameraDesign& numbers() const { return design_->design(); }
   ShownFraming shownFraming() const { return parts_.framing.shown(*design_, parts_.assists.lock().extras()); }
   FrameFollowSettings followSettings() const { return parts_.framing.followSettings(*design_); }
-  double lookScale() const { return parts_.framing.lookScale(*design_, parts_.assists.lock().extras()); }
+  double lookScale(double pitch, double later) const;
   PitchLimits pitchLimits() const { return parts_.framing.pitchLimits(*design_); }
   SwingBackSettings swingBackSettings() const;
   PullInSettings pullInSettings() const;
@@ -247,11 +248,14 @@ class CharacterCamera {
   void beginKeepingAim(double cap);
   bool canKeepAim() const;
   void goOnKeepingAim();
+  void readPitch();
   void catchUp();
   void apply(const SubjectStep& step);
 
   // While time passes in `look`
   LookConditions lookConditions() const;
+  LookConditions conditionsIn(double seconds) const;
+  Rate scaleOf(const PlayedRates& rates, double piece, double pace) const;
   void onSample(const IntentSample& sample);
   void aim(bool holds);
   void displace(Displacement counts);

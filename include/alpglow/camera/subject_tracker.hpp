@@ -62,6 +62,8 @@ class SubjectTracker {
   void told(double seconds) { told_ += seconds; }
   /// The frame ends: what of its `seconds` no tick told.
   double untold(double seconds);
+  /// Of these `seconds` up to now, those that were not gone along with yet.
+  double left(double seconds) const;
   /// The frame could not be used: what was gone along with counts for nothing.
   void forgetAdvance() { advanced_ = 0; }
 

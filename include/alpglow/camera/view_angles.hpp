@@ -28,6 +28,8 @@ struct LookConditions {
   double body = 0;
   /// Something else than the player has the look; only a glance is the player's then.
   bool locked = false;
+  /// How fast the pitch limits open up and down, radians per second, 0 or more.
+  double opensUp = 0, opensDown = 0;
 };
 
 /// The look as it is shown, what steadying and the hand's sway have in it, and where the camera orbits without them.

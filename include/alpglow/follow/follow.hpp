@@ -58,6 +58,11 @@ struct DampedLag {
 /// it is.
 DampedLag dampedLag(const DampedLag& before, const Eigen::Vector3d& moved, double dt, double halfLife, double leash);
 
+/// What a change of settings may leave to the caller: lag that goes within these seconds, up to so many metres.
+struct HandedOn {
+  double seconds = 0, handed = 0;
+};
+
 /// The following point. A trivially copyable value.
 class Follow {
  public:
@@ -81,9 +86,9 @@ class Follow {
                 const Eigen::Vector3d& faster, const FollowSettings& settings, const Eigen::Vector3d& up);
   /// Goes on with other settings: with the lag at which the point keeps its speed, as far as that swings no farther
   /// than it would have with those before. Returns how far that is, metres: the rest of its speed is the caller's to
-  /// brake.
+  /// brake, and so is the lag that a faster one would pull in harder than `most.seconds` take.
   double retune(const Eigen::Vector3d& targetVelocity, const FollowSettings& before, const FollowSettings& after,
-                const Eigen::Vector3d& up);
+                const Eigen::Vector3d& up, const HandedOn& most);
   /// Of the point, as far as it is kept (critically damped).
   Eigen::Vector3d velocity() const { return velocity_; }
 

@@ -18,17 +18,23 @@ struct GlanceSettings {
   double returnHalfLife = 0.12;
 };
 
+/// What a glance goes out from: the look without it, how fast that turns, and the body's heading.
+struct GlanceBase {
+  LookAngles look, rates;
+  double body = 0;
+};
+
 class Glance {
  public:
   void hold(bool held) { held_ = held; }
   bool held() const { return held_; }
 
-  /// The pointer moved while held. `base` is the look without the offset; `body` the body's heading.
-  void displace(Displacement moved, const LookAngles& base, double body, const LookSettings& look,
-                const GlanceSettings& settings, const PitchLimits& limits);
+  /// The pointer moved while held.
+  void displace(Displacement moved, const GlanceBase& base, const LookSettings& look, const GlanceSettings& settings,
+                const PitchLimits& limits);
   /// Time passes: with a stick at this deflection while held, returning otherwise.
-  void advance(double seconds, Rate deflection, Rate scale, const LookAngles& base, double body,
-               const LookSettings& look, const GlanceSettings& settings, const PitchLimits& limits);
+  void advance(double seconds, Rate deflection, Rate scale, const GlanceBase& base, const LookSettings& look,
+               const GlanceSettings& settings, const PitchLimits& limits);
 
   /// To add to the look.
   LookAngles offset() const { return offset_; }
@@ -43,7 +49,7 @@ class Glance {
   }
 
  private:
-  void keep(const LookAngles& before, const LookAngles& base, double body, const GlanceSettings& settings,
+  void keep(const LookAngles& before, const GlanceBase& base, const GlanceSettings& settings,
             const PitchLimits& limits);
 
   LookAngles offset_;

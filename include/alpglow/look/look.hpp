@@ -71,6 +71,9 @@ class Look {
   /// What orbits by `orbitHalfLife` trails behind it.
   void advance(double seconds, Rate deflection, Rate scale, const LookSettings& settings, const PitchLimits& limits,
                double orbitHalfLife = 0);
+  /// Time has passed against limits that open this fast, radians per second up and down: held by one, a stick that
+  /// asks for this pitch rate goes along with it.
+  void goWithLimit(double asked, const PitchLimits& limits, double up, double down);
   /// Somebody else than the player turned it: in full, and what orbits turns along.
   void turnBy(const LookAngles& turn, const PitchLimits& limits);
 

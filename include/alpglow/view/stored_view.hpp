@@ -45,7 +45,7 @@ struct StoredView {
     fields.named("yawRate pitchRate swungBack driftRate")
         .numbers(1e12, n.yawRate, n.pitchRate, n.swungBack, n.driftRate);
     fields.named("fieldOfView").number(n.fieldOfView, 1e-6, pi);
-    fields.named("aspect").number(n.aspect, 0.05, 20);
+    fields.named("aspect").number(n.aspect, narrowestAspect, widestAspect);
     fields.named("nearPlane").number(n.nearPlane, 1e-9, 1e5);
     fields.named("farPlane").number(n.farPlane, 1e-3, 1e9);
     fields.require(n.nearPlane < n.farPlane);

@@ -58,7 +58,8 @@ class DesignText {
   std::optional<std::string> stated(const SettingName& setting) const;
 
   /// Gives it this value, in the units of files. What is said relative to a base stays relative to it. Throws
-  /// InputError, and nothing changes, where it cannot have this value, beside the others too, or is a curve.
+  /// InputError, and nothing changes, where it cannot have this value, beside the others too, or is a curve. The value
+  /// that it has already, to the digits that would be written, changes nothing.
   void set(const SettingName& setting, double value);
   /// The same as text of the file.
   void set(const SettingName& setting, const std::string& valueText);
