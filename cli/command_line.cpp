@@ -35,7 +35,13 @@ int CommandLine::run(int argc, const char* const* argv) {
     return app_.exit(done);
   } catch (const CLI::ParseError& error) {
     const std::string slip = mistyped(argc, argv);
-    fmt::print(stderr, "alpglow: {} (see alpglow --help)\n", io::plainText(slip.empty() ? error.what() : slip, 700));
+    const auto named = [&](const CLI::App* each) { return argc > 1 && each->get_name() == argv[1]; };
+    const std::vector<const CLI::App*> commands = std::as_const(app_).get_subcommands(named);
+    const CLI::App* command = commands.empty() ? nullptr : commands.front();
+    const std::string help = command == nullptr
+                                 ? "see alpglow --help"
+                                 : fmt::format("see alpglow {} --help. {}", command->get_name(), command->get_footer());
+    fmt::print(stderr, "alpglow: {} ({})\n", io::plainText(slip.empty() ? error.what() : slip, 700), help);
     return 2;
   }
 }

@@ -124,7 +124,7 @@ std::vector<Compared> columnsOf(const CompareRequest& request, const Preferences
   return columns;
 }
 
-/// What the take asks for in vain, and of whom where not of all.
+/// What the take asks for in vain, and of which designs if not of all.
 void sayNotes(const std::vector<Compared>& columns, const std::string& path, const io::Take& take,
               const Bindings& controls) {
   std::map<std::string, std::vector<std::string>> whom;

@@ -324,7 +324,7 @@ std::string clearSpaceText(const CameraDesign& design) {
       "  large things          looked past, {:.0f} % drawn within {:.2g} s; {}\n", 100 * l.opacity,
       timeToCover(0.9, l.fadeHalfLife),
       l.push > 0 ? fmt::format("they push the camera back by up to {:.2g} m, and more makes it come in", l.push)
-                 : "who backs into the camera makes it come in");
+                 : "a subject that backs into the camera makes it come in");
   text += p.shoulderSpeed > 0
               ? fmt::format(
                     "  shoulder              over to the other one where that keeps more than {:.2g} times it "

@@ -43,11 +43,11 @@ std::string explain(const io::Level& level) {
                          [label](const io::LevelObject& object) { return object.labelled(label); });
   };
   std::string text = fmt::format(
-      "Level \"{}\"\n  objects               {}: {} large, {} soft, {} see-through, {} walk-through; {} movers, {} "
+      "Level \"{}\"\n  objects               {}: {} large, {} soft, {} see-through, {} walk-through; {} platforms, {} "
       "targets\n"
       "  character             {:.2f} m high, walks {:.1f} m/s, runs {:.1f} m/s\n",
       level.name, level.objects.size(), labelled("large"), labelled("soft"), labelled("see-through"),
-      labelled("walk-through"), level.movers.size(), level.targets.size(), level.body.height, level.body.walkSpeed,
+      labelled("walk-through"), level.platforms.size(), level.targets.size(), level.body.height, level.body.walkSpeed,
       level.body.runSpeed);
   for (const io::LevelRegion& of : level.regions) {
     const Region& r = of.region;

@@ -62,11 +62,11 @@ at_m = [2, 1.8, -4]
 # fov_deg = 42
 
 # A camera that holds several in one picture. Takes name it: 2.0 camera company 0.8
-# [[group]]
+# [[group_shot]]
 # name = "company"
 # members = ["character", "lantern"]   # the first one is never lost
 # nearest_m = 3                # from the camera to the middle
-# farthest_m = 12              # beyond that the one who matters least is left out
+# farthest_m = 12              # beyond that the least important member is left out
 # narrow_fov_deg = 50
 # wide_fov_deg = 70            # where a wall leaves no room behind
 # margin = 0.12                # share of the half picture that stays free at each edge

@@ -22,7 +22,7 @@ void addAspectAndWorld(CLI::App& command, double& aspect, stage::WorldKind& worl
   addChoice<WorldKind>(
       command, "--world", world,
       {{"bullet", WorldKind::bullet}, {"embree", WorldKind::embree}, {"triangles", WorldKind::triangles}},
-      "who answers the camera's questions");
+      "what answers the camera's questions");
 }
 
 void addRehearsal(CLI::App& command, RehearsalFiles& files) {

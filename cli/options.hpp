@@ -5,9 +5,9 @@
 
 #include "alpglow/io/input_error.hpp"
 
-#include <CLI/CLI.hpp>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <CLI/CLI.hpp>
 
 #include <map>
 #include <string>

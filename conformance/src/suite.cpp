@@ -107,7 +107,7 @@ class Suite {
     }
   }
 
-  /// The suspect who would have given most of these answers; half of them at least.
+  /// The suspect that would have given most of these answers; half of them at least.
   std::string cause(const std::vector<const Asked*>& which) const {
     std::string best;
     int most = 0;
@@ -186,7 +186,7 @@ class Suite {
     add(deeper, "deeper", "a sphere that touches at its start goes on into what it touches");
   }
   void add(const std::vector<Asked>& wrong, const char* what, const char* cause) {
-    // A few are rounding: who starts exactly in touch may be a hair off.
+    // A few are rounding: a sweep that starts exactly in touch may be a hair off.
     if (wrong.size() < 20) return;
     const Asked& first = wrong.front();
     findings_.all.push_back({first.question, what, cause, static_cast<int>(wrong.size()), options_.questions,
@@ -241,7 +241,7 @@ class Suite {
     threads.reserve(different.size());
     std::atomic<std::size_t> ready = 0;
     for (auto& mine : different) {
-      // Each begins elsewhere: who asks the same at the same time disturbs nobody.
+      // Each begins elsewhere: equal questions at the same time disturb nobody.
       const std::size_t start = threads.size() * asked_.size() / different.size();
       threads.emplace_back([this, &mine, start, &ready, count = different.size()] {
         for (++ready; ready < count;) std::this_thread::yield();

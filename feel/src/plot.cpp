@@ -156,7 +156,7 @@ class Panels {
   /// What is nothing but zeros is nothing.
   void put(Panel& panel, const std::string& title, Line line, const std::string& style, bool rightAxis = false) const {
     if (!anything(line)) return;
-    // Who is who stands in the first panel.
+    // The first panel has the legend.
     const bool named = !several_ || &panel == &distance_ || distance_.series.empty();
     const bool known =
         std::any_of(panel.series.begin(), panel.series.end(), [&](const Series& s) { return s.title == title; });

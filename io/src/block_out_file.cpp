@@ -18,22 +18,22 @@ constexpr Bounds anywhere{-1e6, 1e6};
 constexpr Bounds extent{1e-3, 1e6};
 constexpr Bounds turn{-360, 360};
 
-/// The place of a mover by its name.
-int moverNamed(const Level& level, const TomlKeys& keys, const std::string& key, const std::string& name) {
+/// The place of a platform by its name.
+int platformNamed(const Level& level, const TomlKeys& keys, const std::string& key, const std::string& name) {
   std::vector<std::string> names;
-  for (const Mover& mover : level.movers) names.push_back(mover.name);
+  for (const MovingPlatform& platform : level.platforms) names.push_back(platform.name);
   const auto found = std::find(names.begin(), names.end(), name);
   if (found == names.end()) {
-    keys.fail(key, names.empty() ? fmt::format("{} is \"{}\", but the level has no mover", key, name)
-                                 : fmt::format("{} is \"{}\", but must be a mover; the nearest known one is \"{}\"",
+    keys.fail(key, names.empty() ? fmt::format("{} is \"{}\", but the level has no platform", key, name)
+                                 : fmt::format("{} is \"{}\", but must be a platform; the nearest known one is \"{}\"",
                                                key, name, nearestName(name, names)));
   }
   return static_cast<int>(found - names.begin());
 }
 
-int readMover(const Level& level, TomlKeys& keys) {
-  const auto name = keys.text("mover");
-  return name ? moverNamed(level, keys, "mover", *name) : -1;
+int readPlatform(const Level& level, TomlKeys& keys) {
+  const auto name = keys.text("platform");
+  return name ? platformNamed(level, keys, "platform", *name) : -1;
 }
 
 LevelObject readObject(const Level& level, TomlKeys& keys, Mesh mesh) {
@@ -43,7 +43,7 @@ LevelObject readObject(const Level& level, TomlKeys& keys, Mesh mesh) {
   object.labels = keys.texts("labels");
   object.mesh = std::move(mesh);
   object.convex = true;
-  object.mover = readMover(level, keys);
+  object.platform = readPlatform(level, keys);
   keys.finish();
   return object;
 }
@@ -73,20 +73,21 @@ Mesh readCylinder(TomlKeys& keys) {
 
 }  // namespace
 
-Mover readMoverPath(TomlKeys& keys) {
-  Mover mover;
-  mover.name = keys.requiredText("name");
-  mover.path = keys.requiredPoints("path_m", anywhere);
-  if (mover.path.size() < 2) keys.fail("path_m", "path_m needs at least two points");
-  for (std::size_t i = 1; i < mover.path.size(); ++i) {
-    if ((mover.path[i] - mover.path[i - 1]).norm() < 1e-3) keys.fail("path_m", "path_m holds a point twice in a row");
+MovingPlatform readPlatformPath(TomlKeys& keys) {
+  MovingPlatform platform;
+  platform.name = keys.requiredText("name");
+  platform.path = keys.requiredPoints("path_m", anywhere);
+  if (platform.path.size() < 2) keys.fail("path_m", "path_m needs at least two points");
+  for (std::size_t i = 1; i < platform.path.size(); ++i) {
+    if ((platform.path[i] - platform.path[i - 1]).norm() < 1e-3)
+      keys.fail("path_m", "path_m holds a point twice in a row");
   }
-  mover.speed = keys.number("speed_mps", {0.01, 100}, mover.speed);
-  mover.pause = keys.number("pause_s", {0, 3600}, mover.pause);
-  mover.turn = degrees(keys.number("turn_deg", turn, 0));
-  mover.eyeHeight = keys.number("eye_height_m", {0, 100}, mover.eyeHeight);
+  platform.speed = keys.number("speed_mps", {0.01, 100}, platform.speed);
+  platform.pause = keys.number("pause_s", {0, 3600}, platform.pause);
+  platform.turn = degrees(keys.number("turn_deg", turn, 0));
+  platform.eyeHeight = keys.number("eye_height_m", {0, 100}, platform.eyeHeight);
   keys.finish();
-  return mover;
+  return platform;
 }
 
 LevelTarget readTarget(const Level& level, TomlKeys& keys) {
@@ -94,7 +95,7 @@ LevelTarget readTarget(const Level& level, TomlKeys& keys) {
   target.name = keys.requiredText("name");
   target.position = keys.requiredPoint("at_m", anywhere);
   target.radius = keys.number("radius_m", {0, 100}, target.radius);
-  target.mover = readMover(level, keys);
+  target.platform = readPlatform(level, keys);
   keys.finish();
   return target;
 }
@@ -103,7 +104,7 @@ Thing readThing(const Level& level, TomlKeys& keys, const std::string& key) {
   const auto name = keys.text(key);
   if (!name) return {};
   if (*name == "character") return {Thing::Kind::character, -1};
-  return {Thing::Kind::mover, moverNamed(level, keys, key, *name)};
+  return {Thing::Kind::platform, platformNamed(level, keys, key, *name)};
 }
 
 LevelCamera readCamera(const Level& level, TomlKeys& keys) {
@@ -193,7 +194,7 @@ Level readBlockOut(const std::string& path) {
       body->fail("crouch_eye_height_m", "crouch_eye_height_m must be at most crouch_height_m");
     }
   }
-  for (TomlKeys& mover : keys.tables("mover")) level.movers.push_back(readMoverPath(mover));
+  for (TomlKeys& platform : keys.tables("moving_platform")) level.platforms.push_back(readPlatformPath(platform));
   for (TomlKeys& box : keys.tables("box")) level.objects.push_back(readObject(level, box, readBox(box)));
   for (TomlKeys& ramp : keys.tables("ramp")) level.objects.push_back(readObject(level, ramp, readRamp(ramp)));
   for (TomlKeys& cylinder : keys.tables("cylinder"))
@@ -205,7 +206,7 @@ Level readBlockOut(const std::string& path) {
     level.regions.push_back(readRegion(region));
   }
   for (TomlKeys& camera : keys.tables("camera")) level.cameras.push_back(readCamera(level, camera));
-  for (TomlKeys& group : keys.tables("group")) level.groups.push_back(readGroup(level, group));
+  for (TomlKeys& group : keys.tables("group_shot")) level.groups.push_back(readGroup(level, group));
   keys.finish();
   if (level.objects.empty()) throw InputError(path, "holds no box, ramp or cylinder");
   return level;

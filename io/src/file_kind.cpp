@@ -15,10 +15,14 @@ struct Ending {
   FileKind kind;
 };
 constexpr Ending endings[] = {
-    {".camera.toml", FileKind::design},           {".controls.toml", FileKind::controls},
-    {".preferences.toml", FileKind::preferences}, {".level.toml", FileKind::level},
-    {".limits.toml", FileKind::limits},           {".gltf", FileKind::scene},
-    {".glb", FileKind::scene},                    {".take", FileKind::take},
+    {".camera.toml", FileKind::design},
+    {".controls.toml", FileKind::controls},
+    {".preferences.toml", FileKind::preferences},
+    {".level.toml", FileKind::level},
+    {".limits.toml", FileKind::limits},
+    {".gltf", FileKind::scene},
+    {".glb", FileKind::scene},
+    {".take", FileKind::take},
     {".csv", FileKind::trace},
 };
 

@@ -8,10 +8,10 @@
 
 namespace alpglow::io {
 
-/// Throws InputError where the JSON is none or nested too deeply, where anything comes more often than the limits
-/// allow, where a buffer is to be read from elsewhere than beside the file, and where an extension that we do not read
-/// is required or moves geometry. `content` is the whole file, of either kind; what comes back is one that holds
-/// geometry and nothing else, so that no loader spends time or memory on materials, pictures and animations.
+/// Throws InputError if the JSON is none or nested too deeply, or if anything comes more often than the limits allow.
+/// The same if a buffer is elsewhere than beside the file, or if an extension that we do not read is required or moves
+/// geometry. `content` is the whole file, of either kind. Returns a file that holds geometry and nothing else, so that
+/// no loader spends time or memory on materials, pictures and animations.
 std::string checkedGltf(const std::string& path, const std::string& content, const GltfLimits& limits);
 
 /// Whether a relative path stays in its folder or below it.

@@ -105,7 +105,7 @@ bool LevelObject::labelled(std::string_view label) const {
   return std::find(labels.begin(), labels.end(), label) != labels.end();
 }
 
-ReferenceFrame Mover::at(double time, std::uint32_t id) const {
+ReferenceFrame MovingPlatform::at(double time, std::uint32_t id) const {
   ReferenceFrame frame;
   frame.id = id;
   double length = 0;

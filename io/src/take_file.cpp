@@ -313,7 +313,7 @@ void checkNames(const Take& take, const std::string& path, const Level& level, c
     return names;
   };
   const std::vector<std::string> modes = namesOf(bindings.modes, {}), targets = namesOf(level.targets, {}),
-                                 subjects = namesOf(level.movers, {"character"}),
+                                 subjects = namesOf(level.platforms, {"character"}),
                                  cameras = namesOf(level.groups, namesOf(level.cameras, {"character", "flying"}));
   for (const Cue& cue : take.cues) {
     const auto require = [&](const std::vector<std::string>& known, const char* what) {
@@ -328,7 +328,7 @@ void checkNames(const Take& take, const std::string& path, const Level& level, c
       case Cue::Kind::lock:
       case Cue::Kind::guide: require(targets, "target of the level"); break;
       case Cue::Kind::camera: require(cameras, "camera of the level"); break;
-      case Cue::Kind::subject: require(subjects, "mover of the level"); break;
+      case Cue::Kind::subject: require(subjects, "platform of the level"); break;
       default: break;
     }
   }

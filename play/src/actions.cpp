@@ -102,7 +102,7 @@ void App::setTicks(double ticks) {
 
 void App::fly(bool flies) { showCamera(flies ? "flying" : "character"); }
 
-/// What is held stays with neither, and who has the pointer keeps it.
+/// What is held stays with neither design, and the pointer stays locked or free.
 void App::inspect() {
   releaseHeld();
   const bool asked = controls().wantsPointerLock();

@@ -21,7 +21,7 @@ class PanelEvents {
   void handOver();
 
  private:
-  static constexpr std::size_t most = 256;  // that wait; whoever is faster is no hand
+  static constexpr std::size_t most = 256;  // that wait; no hand is faster
 
   bool goesToNextFrame(const SDL_Event& event) const;
   void handOver(const SDL_Event& event);

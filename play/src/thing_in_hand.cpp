@@ -24,7 +24,7 @@ io::Level alone(const io::Level& level, int index) {
   const Vector3d middle = boundsOf(object).center();
   for (Vector3d& vertex : object.mesh.vertices) vertex -= middle;
   object.labels.clear();
-  object.mover = -1;
+  object.platform = -1;
   result.objects.push_back(std::move(object));
   return result;
 }
@@ -47,7 +47,7 @@ int smallThingAhead(const io::Level& level, const View& view) {
   double least = 1;
   for (std::size_t i = 0; i < level.objects.size(); ++i) {
     const Eigen::AlignedBox3d bounds = boundsOf(level.objects[i]);
-    if (level.objects[i].mover >= 0 || bounds.isEmpty() || bounds.diagonal().norm() > longest) continue;
+    if (level.objects[i].platform >= 0 || bounds.isEmpty() || bounds.diagonal().norm() > longest) continue;
     const auto seen = view.onScreen(bounds.center());
     if (!seen || (bounds.center() - view.position).norm() > farthest) continue;
     if (seen->cwiseAbs().maxCoeff() >= 1 || seen->norm() >= least) continue;

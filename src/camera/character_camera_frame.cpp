@@ -19,7 +19,7 @@ namespace {
 constexpr double fastestClear = degrees(20);  // a second: what clear space does to a kept aim is turned for so fast
 constexpr double widestReach = 1000;          // metres of the subject's scale
 constexpr double fastestChange = 1e12, narrowestChange = degrees(1e-4), widestChange = degrees(179.999);
-constexpr double fastestForeseen = 100;  // m/s: who is faster is foreseen no farther
+constexpr double fastestForeseen = 100;  // m/s: a faster subject is predicted no farther
 
 double angleBetween(const LookAngles& a, const LookAngles& b) {
   const Vector3d u = rotationOf(a.yaw, a.pitch).col(2), v = rotationOf(b.yaw, b.pitch).col(2);

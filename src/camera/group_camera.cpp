@@ -95,7 +95,7 @@ void GroupCamera::turnTo(const LookAngles& look) {
   sinceSearch_ = 0;
 }
 
-/// Of whoever has this id; else a free one, or that of somebody who is being let out.
+/// Of the member with this id; else a free one, or that of a member that is being let out.
 GroupCamera::Slot* GroupCamera::slotOf(std::uint32_t id) {
   const auto same = [id](const Slot& s) { return s.taken && s.id == id; };
   if (const auto known = std::find_if(slots_.begin(), slots_.end(), same); known != slots_.end()) return &*known;
@@ -110,8 +110,8 @@ GroupCamera::Slot* GroupCamera::slotOf(std::uint32_t id) {
   return least;
 }
 
-/// Everybody who is told of has a slot; who is no longer told of keeps it until it has been let out. Those who have one
-/// first, so that nobody new takes it.
+/// Every reported member has a slot. One that is no longer reported keeps it until it has been let out. Those that have
+/// one first, so that nobody new takes it.
 void GroupCamera::keepSlots(double seconds, Span<const GroupMember> all) {
   const Span<const GroupMember> members(all.begin(), std::min(all.size(), mostMembers));
   for (Slot& slot : slots_) {
@@ -140,7 +140,7 @@ void GroupCamera::keepSlots(double seconds, Span<const GroupMember> all) {
   }
 }
 
-/// Whoever has to be left out so that the others can be held from no farther than the camera may go.
+/// The members to leave out so that the others can be held from no farther than the camera may go.
 void GroupCamera::chooseWhoIsOut(double aspect) {
   const auto distanceWith = [&](const Slot* more) {
     Balls balls;
@@ -262,7 +262,8 @@ PullInRequest GroupCamera::requestFrom(const Vector3d& position, const LookAngle
   return request;
 }
 
-/// Of a direction: who is hidden, what of the way is lost, and how far it is from where one would like to look.
+/// Of a direction: which members are hidden, what of the way is lost, and how far it is from where one would like to
+/// look.
 double GroupCamera::costOf(const LookAngles& look, Span<const Ball> balls, const Obstacles& obstacles,
                            double aspect) const {
   const GroupPlace place = placeFor(balls, look, aspect, opennessFor(balls, look, obstacles, aspect));

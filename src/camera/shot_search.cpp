@@ -29,8 +29,8 @@ bool free(const Vector3d& position, double radius, const Obstacles& obstacles) {
 
 }  // namespace
 
-std::optional<Shot> findShot(const Ball& one, const Ball& other, const LookAngles& from, const Obstacles& obstacles,
-                             double aspect, const ShotSettings& settings) {
+std::optional<Shot> searchShot(const Ball& one, const Ball& other, const LookAngles& from, const Obstacles& obstacles,
+                               double aspect, const ShotSettings& settings) {
   const bool legal = reachablePoint(one.centre) && reachablePoint(other.centre) && one.radius >= 0 &&
                      other.radius >= 0 && std::isfinite(one.radius + other.radius + from.yaw + from.pitch) &&
                      legalAspect(aspect) && settings.directions > 0 && settings.farthest > 0;

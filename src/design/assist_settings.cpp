@@ -19,7 +19,7 @@ template <>
 Span<const Setting<PlatformSettings>> settings<PlatformSettings>() {
   using S = PlatformSettings;
   static const Setting<S> table[] = {
-      flag<S, &S::inheritYaw>("inherit_yaw", "the camera turns along with what the subject stands on"),
+      flag<S, &S::turnsWithPlatform>("turns_with_platform", "the camera turns along with what the subject stands on"),
       number<S, &S::change>("change_s", "s", 0, 5, 1, "time in which getting on and off is smoothed"),
   };
   return table;
@@ -99,7 +99,8 @@ Span<const Setting<IdleDriftSettings>> settings<IdleDriftSettings>() {
       number<S, &S::rate>("rate_degps", "deg/s", -60, 60, degree,
                           "the orbit goes round by itself this fast, to the left if positive; 0 = never"),
       number<S, &S::after>("after_s", "s", 0, 600, 1, "once nobody has looked around or walked for so long"),
-      number<S, &S::halfLife>("half_life_s", "s", 0, 10, 1, "half-life of setting in, and of resting for who walks"),
+      number<S, &S::halfLife>("half_life_s", "s", 0, 10, 1,
+                              "half-life of setting in, and of coming to rest when the subject walks"),
   };
   return table;
 }

@@ -61,10 +61,10 @@ std::uint64_t digestOf(const CameraDesign& design) {
 }
 
 /// The same lens as a magnification over this base, both as they were designed.
-LensSettings relative(const LensSettings& lens, const LensSettings& base) {
+LensSpec relative(const LensSpec& lens, const LensSpec& base) {
   if (lens.kind == LensKind::magnification) return lens;
-  const auto slope = [](const LensSettings& of) { return std::tan(of.lens().verticalFieldOfView() / 2); };
-  LensSettings result = lens;
+  const auto slope = [](const LensSpec& of) { return std::tan(of.lens().verticalFieldOfView() / 2); };
+  LensSpec result = lens;
   result.kind = LensKind::magnification;
   result.magnification = slope(base) / slope(lens);
   result.magnification2 = result.magnification3 = 0;
@@ -72,7 +72,7 @@ LensSettings relative(const LensSettings& lens, const LensSettings& base) {
 }
 
 /// The curve of a lens by the factor by which the player's field of view is wider than the designed one.
-Curve magnified(const Curve& curve, const LensSettings& designed, const Preferences& preferences) {
+Curve magnified(const Curve& curve, const LensSpec& designed, const Preferences& preferences) {
   const double factor = logTanHalfFov(preferences.fieldOfView) - logTanHalfFov(designed.lens().verticalFieldOfView());
   return curve.mapped([factor](double fieldOfView) {
     return fieldOfViewFromLog(logTanHalfFov(std::clamp(fieldOfView, degrees(1), degrees(170))) + factor);
@@ -149,7 +149,7 @@ CompiledDesign::CompiledDesign(CameraDesign design) : design_(std::move(design))
     when_.push_back(named.when.empty() ? When() : parseWhen(named.when, flags_).when);
   }
   for (std::size_t i = 0; i < design_.framings.size(); ++i) {
-    const LensSettings& lens = design_.framings[i].framing.lens;
+    const LensSpec& lens = design_.framings[i].framing.lens;
     std::array<double, 3> steps{};
     for (int step = 0; step < lens.steps(); ++step) {
       const double fieldOfView = lens.lens(baseFieldOfView(i), step).verticalFieldOfView();
@@ -269,7 +269,7 @@ std::size_t CompiledDesign::select(Perspective perspective, std::uint32_t condit
 
 double CompiledDesign::baseFieldOfView(std::size_t framing) const {
   const int base = baseOf(design_.framings[framing].perspective);
-  const LensSettings& lens = design_.framings[base >= 0 ? static_cast<std::size_t>(base) : 0].framing.lens;
+  const LensSpec& lens = design_.framings[base >= 0 ? static_cast<std::size_t>(base) : 0].framing.lens;
   return lens.kind == LensKind::magnification ? degrees(60) : lens.lens().verticalFieldOfView();
 }
 

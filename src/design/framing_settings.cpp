@@ -13,7 +13,7 @@ namespace {
 using namespace describe;
 
 using R = Framing;
-using N = LensSettings;
+using N = LensSpec;
 using W = FollowSettings;
 using Rest = RestZoneSettings;
 const char* const lensKinds[] = {"vertical_fov", "horizontal_fov", "focal_length", "magnification"};

@@ -167,7 +167,7 @@ const Setting<M> pushLimitsSettings[] = {
     number<M, &M::lens>("lens", "", 1, 2, 1, "and widen or narrow the picture by less than this"),
 };
 
-using N = LensSettings;
+using N = LensSpec;
 using G = FlightSettings;
 const char* const flightFrames[] = {"world", "view"};
 const Setting<G> flightSettings[] = {

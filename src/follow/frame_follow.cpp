@@ -104,8 +104,8 @@ void FrameFollow::followFeet(const Vector3d& feet, const Vector3d& up, double se
              [&](const Vector3d& way, double piece) { feet_.step(feet_.target() + way, piece, settings, up); });
 }
 
-/// What rests above or below goes where it stands within the time, and so does what rests beside who has stood for
-/// long.
+/// What rests above or below goes where it stands within the time, and so does what rests beside a subject that has
+/// stood for long.
 void FrameFollow::settle(bool onGround, double seconds, const RestZoneSettings& settings) {
   const bool lands = onGround && zone_.rise() != 0;
   const double due = zone_.due(settings);
@@ -194,7 +194,7 @@ void FrameFollow::retune(const Vector3d& subject, const FrameFollowSettings& bef
 /// The yaw of the platform since the last step. After a change the rate blends from the one before.
 void FrameFollow::carry(const ReferenceFrame& to, double seconds, const PlatformSettings& settings) {
   carried_ = 0;
-  if (!settings.inheritYaw || (to.id == 0 && yawRateBefore_ == 0)) return;
+  if (!settings.turnsWithPlatform || (to.id == 0 && yawRateBefore_ == 0)) return;
   const double turned = turnAbout(to.up, Rotation(to.rotation * rotation_.rotation().conjugate()));
   const bool timed = seconds > minTimeStep;
   const double rate = timed ? turned / seconds : 0;

@@ -23,7 +23,7 @@ constexpr double rounding = 1e-9;    // seconds: times no farther apart mean the
 
 double yawOf(const ReferenceFrame& frame) { return turnAbout(frame.up, frame.rotation); }
 
-/// How what both stand on goes evenly from one to the other, and there takes who stands at a local point.
+/// How what both stand on goes evenly from one to the other, and where it takes a subject at a local point.
 ReferenceFrame between(const ReferenceFrame& a, const ReferenceFrame& b, double share, double seconds,
                        const Vector3d& local) {
   ReferenceFrame frame = share < 1 ? a : b;
@@ -37,8 +37,8 @@ ReferenceFrame between(const ReferenceFrame& a, const ReferenceFrame& b, double 
   return frame;
 }
 
-/// Straight from one to the other, in the axes of what both stand on. Who gets on or off goes through the world
-/// meanwhile, and who leaps over from one thing to another goes with the first till then.
+/// Straight from one to the other, in the axes of what both stand on. A subject that gets on or off goes through the
+/// world meanwhile. One that leaps from one thing to another goes with the first until then.
 Subject between(const Subject& a, const Subject& b, double share, double seconds) {
   Subject drawn = share < 1 ? a : b;
   const bool rides = a.frame.id != 0 && a.frame.id == b.frame.id;

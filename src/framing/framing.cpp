@@ -4,7 +4,7 @@
 
 namespace alpglow {
 
-Lens LensSettings::lens(double base, int step) const {
+Lens LensSpec::lens(double base, int step) const {
   switch (kind) {
     case LensKind::horizontalFieldOfView: return Lens::horizontal(fieldOfView, aspect);
     case LensKind::focalLength: return Lens::focalLength(focalLength, sensorHeight);
@@ -17,7 +17,7 @@ Lens LensSettings::lens(double base, int step) const {
   return Lens::vertical(fieldOfView);
 }
 
-int LensSettings::steps() const {
+int LensSpec::steps() const {
   if (kind != LensKind::magnification || magnification2 <= 0) return 1;
   return magnification3 > 0 ? 3 : 2;
 }

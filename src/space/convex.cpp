@@ -19,7 +19,7 @@ namespace {
 
 constexpr double noLimit = std::numeric_limits<double>::infinity();
 
-/// Up to four points of the shape, of which its point is made that is nearest to who asks.
+/// Up to four points of the shape, of which the nearest point is made.
 class Simplex {
  public:
   bool empty() const { return count_ == 0; }

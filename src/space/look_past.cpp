@@ -21,7 +21,7 @@ constexpr double shortest = 1e-6;             // metres that are a way
 
 }  // namespace
 
-/// Who touches something goes deeper one way or the other.
+/// A sphere in touch goes deeper one way or the other.
 bool touchesLarge(const Vector3d& point, double radius, const Obstacles& obstacles) {
   for (int axis = 0; axis < 3; ++axis) {
     for (const double way : {-radius, radius}) {
@@ -40,7 +40,7 @@ struct LookPast::Way {
   Contact first;  // the first large thing of all of it
 
   Vector3d at(double metres) const { return head + metres * ahead; }
-  /// Before which it has to stay who does not look past it.
+  /// The camera stays before it if it does not look past it.
   double from() const { return first.hit() ? std::max(first.distance - apart, 0.0) : nowhere; }
   /// The last one, coming from there.
   Contact behind(double metres) const { return obstacles.sweepLarge(at(metres), -metres * ahead, radius); }

@@ -128,10 +128,10 @@ const Plane* farthestBeyond(const Hull& hull, const Vector3d& point) {
   return beyond;
 }
 
-/// Where the sphere, which comes through `a` last, beyond `b`, touches the line that these have in common, if that is a
-/// point of the hull and all of the hull is behind the plane between, or if it misses the line; false if that is open.
-/// With h and g the heights over the planes and c the cosine between their normals the line is
-/// √((h² + g² − 2·c·h·g)/(1 − c²)) away.
+/// The sphere comes through `a` last, beyond `b`. Where it touches the line that these have in common, or that it
+/// misses the line; false if that is open. It is known if the touched point is one of the hull and all of the hull is
+/// behind the plane between. With h and g the heights over the planes and c the cosine between their normals the line
+/// is √((h² + g² − 2·c·h·g)/(1 − c²)) away.
 bool touchesEdge(const Hull& hull, const Plane& a, const Plane& b, const Vector3d& from, const Vector3d& direction,
                  double length, double radius, Touch& touch) {
   constexpr double dull = 1e-4;

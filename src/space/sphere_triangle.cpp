@@ -137,7 +137,7 @@ double sphereTriangleContact(const Triangle& triangle, const AxesAlong& axes, do
   const SeenAlong seen(triangle, ab, ac, axes, reach);
   if (!seen.any()) return length;
   const double face = faceContact(triangle, normal, square, height, speed, direction, length, radius);
-  // Who touches the plane inside of the triangle first has touched no edge before.
+  // A sphere that touches the plane inside the triangle first has touched no edge before.
   if (startsApart && face < length) return face;
   const double deep[]{direction.dot(triangle.a), direction.dot(triangle.b), direction.dot(triangle.c)};
   return seen.rim(deep, face, radius);

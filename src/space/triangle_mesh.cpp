@@ -146,8 +146,8 @@ std::int32_t TriangleMesh::build(Range range, int depth, std::vector<std::uint32
   return static_cast<std::int32_t>(index);
 }
 
-/// Depth first, whom `ask` reaches sooner before the others; whom it does not reach, or farther than `limit` has become
-/// meanwhile, is left out. `each` gets the triangles' indices.
+/// Depth first, nodes that `ask` reaches sooner before the others; nodes that it does not reach, or farther than
+/// `limit` has become meanwhile, is left out. `each` gets the triangles' indices.
 template <class Ask, class Each>
 void TriangleMesh::walk(const double& limit, Ask&& ask, Each&& each) const {
   struct Later {

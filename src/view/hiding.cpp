@@ -20,7 +20,7 @@ void note(Hiding& hiding, ObstacleId thing) {
   hiding.things[hiding.count++] = thing;
 }
 
-/// Whether anything is on the way. Who is inside of something leaves it by ever longer steps.
+/// Whether anything is on the way. A ray that starts inside something leaves it by ever longer steps.
 bool hides(Hiding& hiding, const Vector3d& eye, const Vector3d& point, const Obstacles& world, Purpose::Bit purpose) {
   const Vector3d way = point - eye;
   const double length = way.norm() - before;

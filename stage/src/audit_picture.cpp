@@ -40,7 +40,7 @@ double tenths(double value) { return std::round(10 * value) / 10 + 0.0; }
 
 struct Panel {
   std::string title, low, high;
-  std::function<double(const AuditedPlace&)> badness;  // without one: who takes most
+  std::function<double(const AuditedPlace&)> badness;  // without one: the obstacles that take most
   bool marks = false;
 };
 
@@ -58,7 +58,7 @@ double middleHeight(const Audit& audit) {
   return *middle;
 }
 
-/// Who takes most, all over; the first ones have colours.
+/// The obstacles that take most, all over; the first ones have colours.
 std::vector<ObstacleId> takersOf(const Audit& audit) {
   std::map<ObstacleId, double> lost;
   for (const AuditedPlace& place : audit.places) {

@@ -107,7 +107,7 @@ void Cameras::change(const io::Cue& cue, double time, const Subject& walker, dou
   if (cue.kind == io::Cue::Kind::camera) {
     choose(cue.name);
   } else {
-    filmedMover_ = cue.name == "character" ? -1 : named(stage_.level().movers, cue.name, "mover");
+    filmedPlatform_ = cue.name == "character" ? -1 : named(stage_.level().platforms, cue.name, "platform");
     filmed_ = cue.name;
     character_.changeSubject(subject(time, walker));
   }
@@ -161,8 +161,8 @@ View Cameras::live(const View& character, double seconds, double time, const Sub
   if (!standing_) return character;
   const auto thing = [&](const io::Thing& which) -> std::optional<ReferenceFrame> {
     if (which.kind == io::Thing::Kind::world) return std::nullopt;
-    if (which.kind == io::Thing::Kind::mover)
-      return frameOf(stage_.level(), which.mover, drawnTime(time, stage_.tickLength()), {0, 0, 0});
+    if (which.kind == io::Thing::Kind::platform)
+      return frameOf(stage_.level(), which.platform, drawnTime(time, stage_.tickLength()), {0, 0, 0});
     ReferenceFrame frame;
     frame.origin = walker.feet;
     frame.velocity = walker.velocity;
@@ -265,10 +265,10 @@ std::vector<Target> Cameras::targets(double time) const {
   std::vector<Target> result;
   for (const io::LevelTarget& target : stage_.level().targets) {
     Target now{static_cast<std::uint32_t>(result.size()), target.position, Vector3d::Zero(), target.radius};
-    if (target.mover >= 0) {
-      const ReferenceFrame start = frameOf(stage_.level(), target.mover, 0, {0, 0, 0});
+    if (target.platform >= 0) {
+      const ReferenceFrame start = frameOf(stage_.level(), target.platform, 0, {0, 0, 0});
       const auto at = [&](double moment) {
-        return frameOf(stage_.level(), target.mover, moment, {0, 0, 0}).toWorld(start.toLocal(target.position));
+        return frameOf(stage_.level(), target.platform, moment, {0, 0, 0}).toWorld(start.toLocal(target.position));
       };
       const Straight tick(time, stage_.tickLength());
       const Vector3d from = at(tick.begins), to = at(tick.ends);
@@ -281,11 +281,11 @@ std::vector<Target> Cameras::targets(double time) const {
 }
 
 Subject Cameras::subject(double time, const Subject& walker) const {
-  if (filmedMover_ < 0) return walker;
+  if (filmedPlatform_ < 0) return walker;
   const Straight tick(time, stage_.tickLength());
-  const ReferenceFrame from = frameOf(stage_.level(), filmedMover_, tick.begins, {0, 0, 0}),
-                       to = frameOf(stage_.level(), filmedMover_, tick.ends, {0, 0, 0});
-  const double eyes = stage_.level().movers[static_cast<std::size_t>(filmedMover_)].eyeHeight;
+  const ReferenceFrame from = frameOf(stage_.level(), filmedPlatform_, tick.begins, {0, 0, 0}),
+                       to = frameOf(stage_.level(), filmedPlatform_, tick.ends, {0, 0, 0});
+  const double eyes = stage_.level().platforms[static_cast<std::size_t>(filmedPlatform_)].eyeHeight;
   Subject subject;
   const double heading = turnAbout(Vector3d::UnitY(), from.rotation);
   subject.feet = from.origin + tick.share * (to.origin - from.origin);

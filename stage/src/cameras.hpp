@@ -1,6 +1,6 @@
 #pragma once
-// Which camera films whom during a rehearsal: the character's, a standing one or a group's of the level, or a flying
-// one; with transitions between them, and the targets of the level to lock on to.
+// Which camera films which subject during a rehearsal: the character's, a standing one or a group's of the level, or a
+// flying one; with transitions between them, and the targets of the level to lock on to.
 
 #include "drawn_walker.hpp"
 
@@ -57,10 +57,10 @@ class Cameras {
   std::string lockedOn(const View& view) const;
   /// The targets of the level by name, as they were drawn last.
   std::vector<std::pair<std::string, Target>> targets() const;
-  /// Whom a group's camera leaves out, and whom something hides from it: names with spaces between.
+  /// The members that a group's camera leaves out, and those that something hides: names with spaces between.
   std::string leftOut() const { return groupNames(&GroupReport::leftOut); }
   std::string hidden() const { return groupNames(&GroupReport::hidden); }
-  /// One picture cannot show those of the group who matter most.
+  /// One picture cannot show the most important members of the group.
   bool splits() const { return group_ && group_->report().splits; }
   Subject subject(double time, const Subject& walker) const;
 
@@ -87,7 +87,7 @@ class Cameras {
   std::vector<io::Cue> pending_;
   View view_;
   std::string name_ = "character", filmed_ = "character";
-  int filmedMover_ = -1;
+  int filmedPlatform_ = -1;
   std::vector<Region> regionsOf_;
   Regions regions_;
   std::uint32_t regional_ = 0;  // all that regions set

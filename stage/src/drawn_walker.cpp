@@ -8,10 +8,10 @@ namespace alpglow::stage {
 
 using Eigen::Vector3d;
 
-ReferenceFrame frameOf(const io::Level& level, int mover, double time, const Vector3d& point) {
-  if (mover < 0) return {};
-  const io::Mover& moves = level.movers[static_cast<std::size_t>(mover)];
-  ReferenceFrame frame = moves.at(time, static_cast<std::uint32_t>(mover) + 1);
+ReferenceFrame frameOf(const io::Level& level, int platform, double time, const Vector3d& point) {
+  if (platform < 0) return {};
+  const io::MovingPlatform& moves = level.platforms[static_cast<std::size_t>(platform)];
+  ReferenceFrame frame = moves.at(time, static_cast<std::uint32_t>(platform) + 1);
   constexpr double moment = 1e-4;
   const ReferenceFrame next = moves.at(time + moment, frame.id);
   frame.yawRate = turnAbout(Vector3d::UnitY(), Rotation(next.rotation * frame.rotation.conjugate())) / moment;

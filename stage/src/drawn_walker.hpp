@@ -9,8 +9,8 @@ namespace alpglow::stage {
 /// The moment that is drawn at a time of the rehearsal.
 inline double drawnTime(double time, double tickLength) { return time > tickLength ? time - tickLength : 0; }
 
-/// The reference frame of a mover for a point on it: ids count from 1, −1 is the world.
-ReferenceFrame frameOf(const io::Level& level, int mover, double time, const Eigen::Vector3d& point);
+/// The reference frame of a platform for a point on it: ids count from 1, −1 is the world.
+ReferenceFrame frameOf(const io::Level& level, int platform, double time, const Eigen::Vector3d& point);
 
 class DrawnWalker {
  public:

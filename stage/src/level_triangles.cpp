@@ -5,13 +5,13 @@
 namespace alpglow::stage {
 
 LevelTriangles::LevelTriangles(const io::Level& level, bool fast) {
-  // Open and solid surfaces apart, at rest and on each mover.
-  const auto add = [&](int mover, bool convex) {
+  // Open and solid surfaces apart, at rest and on each platform.
+  const auto add = [&](int platform, bool convex) {
     std::vector<Triangle> triangles;
     std::vector<Thing> things;
     for (std::size_t i = 0; i < level.objects.size(); ++i) {
       const io::LevelObject& object = level.objects[i];
-      if (object.mover != mover || object.convex != convex) continue;
+      if (object.platform != platform || object.convex != convex) continue;
       Thing thing;
       thing.id = static_cast<ObstacleId>(i);
       thing.stops = stopsOf(object);
@@ -27,20 +27,20 @@ LevelTriangles::LevelTriangles(const io::Level& level, bool fast) {
       meshes_.push_back(std::move(mesh));
       return world_.add(*meshes_.back(), bounds);
     };
-    if (fast && mover < 0) return part(std::make_unique<embree::EmbreeTriangles>(triangles, things, sides));
+    if (fast && platform < 0) return part(std::make_unique<embree::EmbreeTriangles>(triangles, things, sides));
     return part(std::make_unique<TriangleMesh>(triangles, things, sides));
   };
   add(-1, true);
   add(-1, false);
-  for (std::size_t mover = 0; mover < level.movers.size(); ++mover) {
-    const std::size_t solid = add(static_cast<int>(mover), true);
-    add(static_cast<int>(mover), false);
-    if (mover == 0) firstMover_ = solid;
+  for (std::size_t platform = 0; platform < level.platforms.size(); ++platform) {
+    const std::size_t solid = add(static_cast<int>(platform), true);
+    add(static_cast<int>(platform), false);
+    if (platform == 0) firstPlatform_ = solid;
   }
 }
 
-void LevelTriangles::place(std::size_t mover, const Eigen::Affine3d& transform, const RigidMotion& motion) {
-  for (const std::size_t part : {firstMover_ + 2 * mover, firstMover_ + 2 * mover + 1})
+void LevelTriangles::place(std::size_t platform, const Eigen::Affine3d& transform, const RigidMotion& motion) {
+  for (const std::size_t part : {firstPlatform_ + 2 * platform, firstPlatform_ + 2 * platform + 1})
     world_.place(part, transform, motion);
 }
 

@@ -1,6 +1,6 @@
 #pragma once
-// The level as triangles in memory, without a physics engine: what stands still as one mesh, what each mover carries as
-// another. What stands still can go by Embree's trees.
+// The level as triangles in memory, without a physics engine: what stands still as one mesh, what each platform carries
+// as another. What stands still can go by Embree's trees.
 
 #include "alpglow/io/level.hpp"
 #include "alpglow/space/assembly.hpp"
@@ -22,13 +22,13 @@ class LevelTriangles {
  public:
   LevelTriangles(const io::Level& level, bool fast);
   const Assembly& world() const { return world_; }
-  /// From where a mover was at time 0 to where it is.
-  void place(std::size_t mover, const Eigen::Affine3d& transform, const RigidMotion& motion);
+  /// From where a platform was at time 0 to where it is.
+  void place(std::size_t platform, const Eigen::Affine3d& transform, const RigidMotion& motion);
 
  private:
   std::vector<std::unique_ptr<Surroundings>> meshes_;
   Assembly world_;
-  std::size_t firstMover_ = 0;
+  std::size_t firstPlatform_ = 0;
 };
 
 }  // namespace alpglow::stage

@@ -70,12 +70,12 @@ void drawObject(Canvas& canvas, const Chart& chart, const Piece& piece, double c
   }
 }
 
-/// Where movers go, and the targets.
-void drawMovers(Canvas& canvas, const Chart& chart, const io::Level& level) {
-  for (const io::Mover& mover : level.movers) {
+/// Where platforms go, and the targets.
+void drawPlatforms(Canvas& canvas, const Chart& chart, const io::Level& level) {
+  for (const io::MovingPlatform& platform : level.platforms) {
     std::vector<Point2> line;
-    for (const Vector3d& p : mover.path) line.push_back(chart.at(p));
-    canvas.line(line, moverInk, 1.4, 5);
+    for (const Vector3d& p : platform.path) line.push_back(chart.at(p));
+    canvas.line(line, platformInk, 1.4, 5);
   }
   for (const io::LevelTarget& target : level.targets) {
     canvas.disc(chart.at(target.position), 4.5, {1, 1, 1});
@@ -91,7 +91,7 @@ void drawPath(Canvas& canvas, const Chart& chart, const io::Trace& trace, Vector
   }
 }
 
-/// What the lens takes in, and whom it looks at.
+/// What the lens takes in, and what it looks at.
 void drawView(Canvas& canvas, const Chart& chart, const io::TraceFrame& frame) {
   const Point2 camera = chart.at(frame.camera), subject = chart.at(frame.subject);
   const double half = std::atan(std::tan(degrees(frame.fieldOfView) / 2) * frame.aspect);
@@ -226,7 +226,7 @@ Rectangle drawPlan(Canvas& canvas, Rectangle area, const io::Level& level, const
   canvas.clip(area);
   canvas.fillRectangle(area, {0.80, 0.79, 0.82});
   drawLevel(canvas, chart, level, medianHeight(trace));
-  drawMovers(canvas, chart, level);
+  drawPlatforms(canvas, chart, level);
   drawPath(canvas, chart, trace, &io::TraceFrame::camera, cameraInk, 1.6);
   drawPath(canvas, chart, trace, &io::TraceFrame::subject, subjectInk, 2.4);
   std::vector<Point2> cameras;

@@ -14,7 +14,7 @@
 namespace alpglow::stage {
 
 constexpr Ink textInk{0.20, 0.19, 0.22}, faintInk{0.20, 0.19, 0.22, 0.35}, subjectInk{0.78, 0.22, 0.14},
-    cameraInk{0.10, 0.35, 0.62}, moverInk{0.85, 0.45, 0.1, 0.9}, targetInk{0.95, 0.65, 0.1};
+    cameraInk{0.10, 0.35, 0.62}, platformInk{0.85, 0.45, 0.1, 0.9}, targetInk{0.95, 0.65, 0.1};
 
 /// Maps metres on the ground to the sheet: x to the right, z down.
 class Chart {

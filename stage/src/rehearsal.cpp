@@ -228,7 +228,7 @@ class Rehearsal::Run {
   std::shared_ptr<const Neighbourhood> near_;  // one for all copies: it remembers nothing from frame to frame
   Cameras cameras_;
   View view_;
-  Subject subject_, filmed_;  // as they are drawn in this frame: the walker, and whom the camera films
+  Subject subject_, filmed_;  // as they are drawn in this frame: the walker, and the one that the camera films
   double now_ = 0, updated_ = 0, told_ = 0, updatedWorld_ = 0, frames_ = 0;  // told and so on by the world's clock
   double from_ = 0, worldFrom_ = 0, pace_ = 1;  // since when, by either clock, time goes so fast
   int ticks_ = 0;

@@ -68,11 +68,11 @@ void appendObject(std::vector<Vertex>& vertices, const io::LevelObject& object) 
 
 bool mayFade(const io::LevelObject& object) { return object.labelled("large") || object.labelled("soft"); }
 
-/// What a mover carries, or what rests (−1), but for what may fade; object by object.
-std::vector<std::vector<Vertex>> levelVertices(const io::Level& level, int mover) {
+/// What a platform carries, or what rests (−1), but for what may fade; object by object.
+std::vector<std::vector<Vertex>> levelVertices(const io::Level& level, int platform) {
   std::vector<std::vector<Vertex>> objects;
   for (const io::LevelObject& object : level.objects) {
-    if (object.mover != mover || mayFade(object)) continue;
+    if (object.platform != platform || mayFade(object)) continue;
     appendObject(objects.emplace_back(), object);
   }
   return objects;
@@ -82,7 +82,7 @@ std::vector<std::vector<Vertex>> levelVertices(const io::Level& level, int mover
 std::vector<Vector3f> lanternsOf(const io::Level& level) {
   std::vector<Vector3f> lanterns;
   for (const io::LevelObject& object : level.objects) {
-    if (object.group == "lantern" && object.mover < 0) lanterns.push_back(middleOf(object.mesh).cast<float>());
+    if (object.group == "lantern" && object.platform < 0) lanterns.push_back(middleOf(object.mesh).cast<float>());
   }
   return lanterns;
 }
@@ -114,7 +114,7 @@ struct Scene::Parts {
       pieces.emplace(litByCorners(levelVertices(shown, -1), lanterns));
       paintSkyBox();
     }
-    for (std::size_t i = 0; i < shown.movers.size(); ++i)
+    for (std::size_t i = 0; i < shown.platforms.size(); ++i)
       carried.emplace_back(levelVertices(shown, static_cast<int>(i)));
     for (const io::LevelObject& object : shown.objects) {
       if (mayFade(object)) {
@@ -142,7 +142,7 @@ struct Scene::Parts {
   Meshes ground;
   std::optional<Meshes> pieces;    // the same, lit by corners
   std::optional<ShadowMap> still;  // what rests, for all pictures
-  std::deque<Meshes> carried;      // by mover
+  std::deque<Meshes> carried;      // by platform
   struct MayFade {
     MayFade(const io::LevelObject& one, const std::vector<Vertex>& vertices) : object(one), mesh(vertices) {}
     const io::LevelObject& object;
@@ -165,24 +165,25 @@ struct Scene::Parts {
     return transform.matrix().cast<float>();
   }
 
-  Matrix4f moverTransform(std::size_t mover, double time) const {
-    const ReferenceFrame now = level.movers[mover].at(time, 1), start = level.movers[mover].at(0, 1);
+  Matrix4f platformTransform(std::size_t platform, double time) const {
+    const ReferenceFrame now = level.platforms[platform].at(time, 1), start = level.platforms[platform].at(0, 1);
     const Rotation turn = now.rotation * start.rotation.conjugate();
     const Eigen::Affine3d transform =
         Eigen::Translation3d(now.origin) * Eigen::Quaterniond(turn) * Eigen::Translation3d(-start.origin);
     return transform.matrix().cast<float>();
   }
 
-  void drawMovers(Program& program, double time) {
+  void drawPlatforms(Program& program, double time) {
     for (std::size_t i = 0; i < carried.size(); ++i) {
-      program.set("model", moverTransform(i, time));
+      program.set("model", platformTransform(i, time));
       carried[i].draw();
     }
   }
 
   void drawFading(Program& program, double time, const MayFade& each) {
-    program.set("model", each.object.mover < 0 ? Matrix4f(Matrix4f::Identity())
-                                               : moverTransform(static_cast<std::size_t>(each.object.mover), time));
+    program.set("model", each.object.platform < 0
+                             ? Matrix4f(Matrix4f::Identity())
+                             : platformTransform(static_cast<std::size_t>(each.object.platform), time));
     each.mesh.draw();
   }
 
@@ -195,9 +196,9 @@ struct Scene::Parts {
       shadowMap.bindForDrawing();
       drawStillShadows();
     }
-    drawMovers(shadow, shot.time);
+    drawPlatforms(shadow, shot.time);
     for (const MayFade& each : fading) {
-      if (!still || each.object.mover >= 0) drawFading(shadow, shot.time, each);
+      if (!still || each.object.platform >= 0) drawFading(shadow, shot.time, each);
     }
     shadow.set("model", figureTransform(shot));
     figure.draw();
@@ -215,7 +216,7 @@ struct Scene::Parts {
     shadow.set("toLight", toLight);
     drawStillShadows();
     for (const MayFade& each : fading) {
-      if (each.object.mover < 0) drawFading(shadow, 0, each);
+      if (each.object.platform < 0) drawFading(shadow, 0, each);
     }
   }
 
@@ -256,7 +257,7 @@ struct Scene::Parts {
     light(opaque, toClip, eye);
     opaque.set("model", Matrix4f(Matrix4f::Identity()));
     (pieces ? *pieces : ground).draw(toClip);
-    drawMovers(opaque, shot.time);
+    drawPlatforms(opaque, shot.time);
     light(faded, toClip, eye);
     for (const MayFade& each : fading) {
       const auto covers = shot.covering.find(each.object.name);

@@ -77,7 +77,7 @@ void main() {
 // Before it makes a program of what may fade.
 inline const char* const fades = "\n#define FADES\n";
 
-// The same for who has no graphics card: what can be is worked out at the corners, and the sky is a picture of it.
+// The same without a graphics card: what can be is worked out at the corners, and the sky is a picture of it.
 inline const char* const plainVertex = R"(
 layout(location = 0) in vec3 position;
 layout(location = 1) in vec3 normal;
@@ -171,7 +171,8 @@ void main() {
   for (int i = 0; i < lanternCount; ++i) {
     vec3 to = lanterns[i] - p;
     float d2 = dot(to, to);
-    light += vec3(1.0, 0.66, 0.30) * (0.35 + 0.65 * max(dot(n, to) * inversesqrt(d2 + 1e-4), 0.0)) * 1.5 / (1.0 + 0.9 * d2);
+    float facing = 0.35 + 0.65 * max(dot(n, to) * inversesqrt(d2 + 1e-4), 0.0);
+    light += vec3(1.0, 0.66, 0.30) * facing * 1.5 / (1.0 + 0.9 * d2);
   }
   vec3 c = baseColour * mix(light, vec3(1.6, 1.35, 1.0), glowing);
   c *= 1.0 - gridStrength * (1.0 - glowing) * 0.2 * grid(p, n);

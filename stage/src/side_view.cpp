@@ -9,7 +9,8 @@ namespace alpglow::stage {
 
 namespace {
 
-constexpr double shortWay = 3, standing = 0.05;  // metres, metres per second: who stands mostly is shown over time
+constexpr double shortWay = 3,
+                 standing = 0.05;  // metres, metres per second: a subject that mostly stands is shown over time
 
 /// What is along the lower edge: metres of the subject's way, or seconds.
 std::vector<double> alongOf(const io::Trace& trace, bool& overTime) {
@@ -46,7 +47,7 @@ void drawSideView(Canvas& canvas, Rectangle area, const io::Trace& trace, const 
   }
   low -= 0.3, high += 0.3;
   const double length = std::max(along.back(), 1e-3);
-  // A little room at either end, so that who stands there is seen.
+  // A little room at either end, so that a subject that stands there is seen.
   const auto x = [&](double value) { return area.x + area.width * (0.03 + 0.94 * value / length); };
   const auto y = [&](double height) { return area.y + area.height * (high - height) / (high - low); };
   canvas.fillRectangle(area, {0.985, 0.98, 0.97});
@@ -100,7 +101,7 @@ void drawLegend(Canvas& canvas, Point2 at, double width, const io::Level& level)
   entry("subject", 44, stroke(subjectInk, 2.4, 0));
   entry("its head, from the side", 132, stroke(subjectInk, 1, 3));
   entry("camera", 42, stroke(cameraInk, 1.8, 0));
-  entry("a picture: its number, what the lens takes in, whom it looks at", 356, [&](Point2 p) {
+  entry("a picture: its number, what the lens takes in, what it looks at", 356, [&](Point2 p) {
     canvas.polygon({{p.x + 4, p.y}, {p.x + 24, p.y - 8}, {p.x + 26, p.y}, {p.x + 24, p.y + 8}},
                    {cameraInk.red, cameraInk.green, cameraInk.blue, 0.25});
     canvas.disc({p.x + 4, p.y}, 5, cameraInk);
@@ -112,7 +113,7 @@ void drawLegend(Canvas& canvas, Point2 at, double width, const io::Level& level)
       canvas.disc({p.x + 12, p.y}, 4.5, {1, 1, 1});
       canvas.disc({p.x + 12, p.y}, 3.2, targetInk);
     });
-  if (!level.movers.empty()) entry("way of what moves", 106, stroke(moverInk, 1.4, 5));
+  if (!level.platforms.empty()) entry("way of what moves", 106, stroke(platformInk, 1.4, 5));
 }
 
 }  // namespace alpglow::stage

@@ -87,9 +87,9 @@ const Surroundings& Stage::obstacles() const {
 
 void Stage::moveTo(double time) const {
   std::vector<RigidMotion> motions;
-  for (std::size_t i = 0; i < level_.movers.size(); ++i) {
-    const ReferenceFrame start = level_.movers[i].at(0, 1);
-    ReferenceFrame now = level_.movers[i].at(time, 1);
+  for (std::size_t i = 0; i < level_.platforms.size(); ++i) {
+    const ReferenceFrame start = level_.platforms[i].at(0, 1);
+    ReferenceFrame now = level_.platforms[i].at(time, 1);
     now = frameOf(level_, static_cast<int>(i), time, now.origin);
     motions.push_back({now.velocity, now.yawRate * Eigen::Vector3d::UnitY(), now.origin});
     const Rotation turn = now.rotation * start.rotation.conjugate();
@@ -97,15 +97,15 @@ void Stage::moveTo(double time) const {
     if (world_->triangles != nullptr) world_->triangles->place(i, Eigen::Affine3d(shift * turn), motions.back());
   }
   for (std::size_t i = 0; i < level_.objects.size(); ++i) {
-    const int mover = level_.objects[i].mover;
-    if (mover < 0) continue;
-    const io::Mover& moves = level_.movers[static_cast<std::size_t>(mover)];
+    const int platform = level_.objects[i].platform;
+    if (platform < 0) continue;
+    const io::MovingPlatform& moves = level_.platforms[static_cast<std::size_t>(platform)];
     const ReferenceFrame now = moves.at(time, 1), start = moves.at(0, 1);
     const Rotation turn = now.rotation * start.rotation.conjugate();
     const Eigen::Vector3d shift = now.origin - turn * start.origin;
     btCollisionObject& object = *world_->objects[i];
     object.setWorldTransform(btTransform(btQuaternion(turn.x(), turn.y(), turn.z(), turn.w()), toBullet(shift)));
-    const RigidMotion& motion = motions[static_cast<std::size_t>(mover)];
+    const RigidMotion& motion = motions[static_cast<std::size_t>(platform)];
     object.setInterpolationLinearVelocity(toBullet(motion.velocityAt(shift)));
     object.setInterpolationAngularVelocity(toBullet(motion.spin));
     world_->world.updateSingleAabb(&object);

@@ -111,7 +111,7 @@ Walker::Hit Walker::sweep(const Vector3d& from, const Vector3d& displacement) co
   if (!closest.hasHit()) return hit;
   hit = {closest.m_closestHitFraction, fromBullet(closest.m_hitNormalWorld).normalized(),
          fromBullet(closest.m_hitPointWorld), true,
-         stage_.level().objects[static_cast<std::size_t>(closest.m_hitCollisionObject->getUserIndex())].mover};
+         stage_.level().objects[static_cast<std::size_t>(closest.m_hitCollisionObject->getUserIndex())].platform};
   return hit;
 }
 
@@ -173,22 +173,22 @@ void Walker::fall(const Vector3d& displacement) {
 
 /// The velocity is relative to what one stands on.
 void Walker::standOn(const Hit& ground) {
-  if (ground.mover == platform_) return;
-  const auto velocityOf = [this](int mover) {
-    if (mover < 0) return Vector3d(0, 0, 0);
+  if (ground.platform == platform_) return;
+  const auto velocityOf = [this](int platform) {
+    if (platform < 0) return Vector3d(0, 0, 0);
     const Vector3d v =
-        stage_.level().movers[static_cast<std::size_t>(mover)].at(ticks_ * stage_.tickLength(), 1).velocity;
+        stage_.level().platforms[static_cast<std::size_t>(platform)].at(ticks_ * stage_.tickLength(), 1).velocity;
     return Vector3d(v.x(), 0, v.z());
   };
-  velocity_ += velocityOf(platform_) - velocityOf(ground.mover);
-  platform_ = ground.mover;
+  velocity_ += velocityOf(platform_) - velocityOf(ground.platform);
+  platform_ = ground.platform;
 }
 
 /// Carried along by what one stands on.
 void Walker::ride(double from, double to) {
   if (platform_ < 0) return;
-  const io::Mover& mover = stage_.level().movers[static_cast<std::size_t>(platform_)];
-  const ReferenceFrame before = mover.at(from, 1), after = mover.at(to, 1);
+  const io::MovingPlatform& platform = stage_.level().platforms[static_cast<std::size_t>(platform_)];
+  const ReferenceFrame before = platform.at(from, 1), after = platform.at(to, 1);
   feet_ = after.toWorld(before.toLocal(feet_));
   heading_ = wrapAngle(heading_ + turnAbout(Vector3d::UnitY(), Rotation(after.rotation * before.rotation.conjugate())));
 }

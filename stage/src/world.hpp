@@ -22,7 +22,7 @@ struct Stage::World {
 
   btDefaultCollisionConfiguration configuration;
   btCollisionDispatcher dispatcher;
-  // Without pairs of what touches: they grow with the square of the objects that do, and nobody asks for them.
+  // Without pairs of what touches: their number grows with the square of the objects', and nothing asks for them.
   btNullPairCache pairs;
   btDbvtBroadphase broadphase{&pairs};
   mutable btCollisionWorld world;  // its questions about contacts are not const

@@ -68,6 +68,8 @@ INSTANTIATE_TEST_SUITE_P(
                 "rehearse " + demo + "trail.camera.toml --level " + demo + "warden.camera.toml --take " + demo +
                     "corner.take",
                 "warden.camera.toml: this is a camera design, but a level is expected here. Try: alpglow check"},
+        Mistake{"NothingToRehearse", "rehearse",
+                "design is required (see alpglow rehearse --help. Example: alpglow rehearse"},
         Mistake{"NewText", "new foo.txt", "the ending says what is written: .camera.toml"},
         Mistake{"CheckedTake", "check " + demo + "corner.take",
                 "this is a take, but a camera design is expected here. Try: alpglow rehearse"},

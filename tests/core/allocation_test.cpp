@@ -143,7 +143,7 @@ TEST(Allocation, NoCallOfARunningCameraAllocates) {
     if (i % 150 == 120) camera.endGuide();
     const GroupMember members[] = {{1, warden.head}, {static_cast<std::uint32_t>(2 + i / 90), {i % 7 * 1.0, 1, -6}}};
     group.update(0.016, members, walls, 1.5);
-    if (i % 300 == 7) shots += findShot({members[0].centre, 0.3}, {members[1].centre, 0.3}, {}, yard, 1.5) ? 1 : 0;
+    if (i % 300 == 7) shots += searchShot({members[0].centre, 0.3}, {members[1].centre, 0.3}, {}, yard, 1.5) ? 1 : 0;
     if (i % 170 == 60) camera.swingBack();
     if (i % 400 == 399) camera.changeSubject(warden);
     if (i % 111 == 0) camera.shift({1, 0, -1});

@@ -49,7 +49,7 @@ TEST(Platform, SignAndDriftOfAQuaternionDoNotMatter) {
   Random random(82);
   for (const double toldRate : {0.0, 0.7}) {
     CameraDesign design;
-    design.platform.inheritYaw = true;
+    design.platform.turnsWithPlatform = true;
     const CompiledDesign compiled(design);
     Subject still = wardenAt({0, 0, 0});
     CharacterCamera one(compiled, still), signs(compiled, still);
@@ -123,7 +123,7 @@ TEST(Platform, ShowsTheSameScreenPositionsAsFirmGround) {
 
 TEST(Platform, ItsYawIsInheritedOnlyIfTheDesignSaysSo) {
   CameraDesign design;
-  design.platform.inheritYaw = false;
+  design.platform.turnsWithPlatform = false;
   const CompiledDesign stays(design), turns{CameraDesign()};
   CharacterCamera a(stays, walkAt(0, cabinAt(0))), b(turns, walkAt(0, cabinAt(0)));
   for (int i = 0; i <= 60; ++i) {

@@ -305,7 +305,7 @@ TEST(ShotSearch, ShowsBothSideBySideFromAClearPlace) {
     }
     const Ball one{random.point(2), 0.5}, other{random.point(2), 0.5};
     const LookAngles from{random.between(-3, 3), 0};
-    const std::optional<Shot> shot = findShot(one, other, from, world, wide, settings);
+    const std::optional<Shot> shot = searchShot(one, other, from, world, wide, settings);
     found += shot ? 1 : 0;
     none += shot ? 0 : 1;
     if (!shot) continue;
@@ -329,17 +329,17 @@ TEST(ShotSearch, ShowsBothSideBySideFromAClearPlace) {
 TEST(ShotSearch, PrefersTheNearSideAndSaysWhereThereIsNone) {
   const Ball hero{{-1, 1.6, 0}, 0.5}, rival{{1, 1.6, 0}, 0.5};
   const NoObstacles open;
-  const std::optional<Shot> ahead = findShot(hero, rival, {0.2, 0}, open, wide),
-                            behind = findShot(hero, rival, {3, 0}, open, wide);
+  const std::optional<Shot> ahead = searchShot(hero, rival, {0.2, 0}, open, wide),
+                            behind = searchShot(hero, rival, {3, 0}, open, wide);
   ASSERT_TRUE(ahead && behind);
   EXPECT_LT(std::abs(ahead->look.yaw), 0.3) << "across the line, from this side";
   EXPECT_GT(std::abs(behind->look.yaw), 2.8) << "and from the other";
   testing::Walls narrow;  // they stand in a shaft
   narrow.walls = {{{1, 0, 0}, -1.7}, {{-1, 0, 0}, -1.7}, {{0, 0, 1}, -0.6}, {{0, 0, -1}, -0.6}};
-  EXPECT_FALSE(findShot(hero, rival, {0, 0}, narrow, wide));
+  EXPECT_FALSE(searchShot(hero, rival, {0, 0}, narrow, wide));
   for (const Ball& bad : {Ball{{std::nan(""), 0, 0}, 0.5}, Ball{{0, 1e300, 0}, 0.5}, Ball{{0, 0, 0}, -1}})
-    EXPECT_FALSE(findShot(hero, bad, {0, 0}, open, wide));
-  EXPECT_FALSE(findShot(hero, rival, {0, 0}, open, std::nan("")));
+    EXPECT_FALSE(searchShot(hero, bad, {0, 0}, open, wide));
+  EXPECT_FALSE(searchShot(hero, rival, {0, 0}, open, std::nan("")));
 }
 
 }  // namespace

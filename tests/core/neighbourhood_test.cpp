@@ -232,12 +232,12 @@ TEST(Neighbourhood, KeepsThePlanesOfHulls) {
 
 TEST(Neighbourhood, ListsNoMoreThanIsWorthIt) {
   const Triangle one{{0, 0, -2}, {1, 0, -2}, {0, 1, -2}};
-  const Thing still{3}, mover{4, Purpose::all, {{0, 0, 1}, {}, {}}};
+  const Thing still{3}, platform{4, Purpose::all, {{0, 0, 1}, {}, {}}};
   for (const bool moves : {false, true}) {
     for (const std::size_t count : {64u, 65u}) {
       const std::vector<Triangle> same(count, one);
       std::vector<Thing> things(count, still);
-      if (moves) things.back() = mover;
+      if (moves) things.back() = platform;
       const TriangleMesh mesh(same, things);
       const Neighbourhood near(mesh);
       near.gather(Bounds::around({0, 0, 0}, 3));

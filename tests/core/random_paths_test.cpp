@@ -68,9 +68,7 @@ struct Game {
       places.push_back(places.back() + velocity * tick);
     }
     const auto moment = [&] { return random.between(0, ticks * tick); };
-    const auto both = [&](double x, double y) {
-      return Displacement{random.between(-x, x), random.between(-y, y)};
-    };
+    const auto both = [&](double x, double y) { return Displacement{random.between(-x, x), random.between(-y, y)}; };
     for (int i = 0; i < 60; ++i) samples.push_back(IntentSample::look(moment(), both(60, 40)));
     for (int i = 0; i < 6; ++i) samples.push_back(IntentSample::zoom(moment(), random.between(-2, 2)));
     for (int i = 0; i < 8; ++i) {
@@ -146,7 +144,8 @@ Off off(unsigned seed, bool stick) {
   const CameraDesign made = promised(random);
   const CompiledDesign design(made);
   const Game game(random, stick);
-  const std::vector<View> coarse = played(design, game, perFrame * tick), fine = played(design, game, tick / framesPerTick);
+  const std::vector<View> coarse = played(design, game, perFrame * tick),
+                          fine = played(design, game, tick / framesPerTick);
   double farthest = 1;
   for (const NamedFraming& named : made.framings) farthest = std::max(farthest, named.framing.distance);
   Off most;

@@ -204,7 +204,7 @@ TEST(TakeFile, NamesAreLookedForWhenItIsRead) {
   refused("lock latern-1", {":2:", "latern-1 is no target", "lantern-1"});
   refused("guide lantern", {"lantern is no target"});
   refused("camera yrad", {"yrad is no camera"});
-  refused("subject chamois", {"chamois is no mover"});
+  refused("subject chamois", {"chamois is no platform"});
   for (const char* good : {"mode menu", "lock lantern-1", "camera flying", "camera character 0.5", "subject character"})
     EXPECT_NO_THROW(check(good)) << good;
 }

@@ -77,30 +77,31 @@ TEST(BlockOut, ACylinderKeepsItsWidthAndAConeLosesIt) {
   EXPECT_NEAR(volumeOf("top_radius_m = 1\n"), ring * (1 + 0.5 + 0.25), 1e-9);
 }
 
-TEST(Mover, RidesThereAndBackAndItsVelocityIsTheDerivative) {
-  Mover mover;
-  mover.path = {{0, 0, 0}, {6, 0, 0}, {6, 0, -8}};
-  mover.speed = 2;
-  mover.pause = 1.5;
-  mover.turn = degrees(90);
+TEST(MovingPlatform, RidesThereAndBackAndItsVelocityIsTheDerivative) {
+  MovingPlatform platform;
+  platform.path = {{0, 0, 0}, {6, 0, 0}, {6, 0, -8}};
+  platform.speed = 2;
+  platform.pause = 1.5;
+  platform.turn = degrees(90);
   const double half = 1.5 + 14 / 2.0;
   for (const double t : {0.0, 1.0, 2.5, 4.0, 6.0, 8.0}) {
-    const ReferenceFrame there = mover.at(t, 1), back = mover.at(half + t, 1), again = mover.at(2 * half + t, 1);
+    const ReferenceFrame there = platform.at(t, 1), back = platform.at(half + t, 1),
+                         again = platform.at(2 * half + t, 1);
     const double ridden = std::max(t - 1.5, 0.0);
-    const ReferenceFrame mirrored = mover.at(half - ridden, 1);
+    const ReferenceFrame mirrored = platform.at(half - ridden, 1);
     EXPECT_LT((back.origin - mirrored.origin).norm(), 1e-12) << t << ": back as it came";
     EXPECT_LT((back.velocity + mirrored.velocity).norm(), 1e-12) << t;
     EXPECT_LT(back.rotation.angularDistance(mirrored.rotation), 1e-7) << t;
     EXPECT_LT((again.origin - there.origin).norm(), 1e-12) << t << ": and anew";
   }
-  EXPECT_EQ(mover.at(half, 1).origin, Vector3d(6, 0, -8));
-  EXPECT_NEAR(turnAbout(Vector3d::UnitY(), mover.at(half + 1, 1).rotation), degrees(90), 1e-12);
+  EXPECT_EQ(platform.at(half, 1).origin, Vector3d(6, 0, -8));
+  EXPECT_NEAR(turnAbout(Vector3d::UnitY(), platform.at(half + 1, 1).rotation), degrees(90), 1e-12);
   for (double t = 0.05; t < 2 * half; t += 0.17) {
     const double step = 1e-5;
-    if ((mover.at(t - step, 1).velocity.normalized() - mover.at(t + step, 1).velocity.normalized()).norm() > 0.5)
+    if ((platform.at(t - step, 1).velocity.normalized() - platform.at(t + step, 1).velocity.normalized()).norm() > 0.5)
       continue;
-    const Vector3d moved = mover.at(t + step, 1).origin - mover.at(t - step, 1).origin;
-    EXPECT_LT((moved / (2 * step) - mover.at(t, 1).velocity).norm(), 1e-4) << t;
+    const Vector3d moved = platform.at(t + step, 1).origin - platform.at(t - step, 1).origin;
+    EXPECT_LT((moved / (2 * step) - platform.at(t, 1).velocity).norm(), 1e-4) << t;
   }
 }
 
@@ -144,7 +145,7 @@ TEST(BlockOut, ReadsRegions) {
 TEST(BlockOut, ReadsGroups) {
   const std::string target = "[[target]]\nname = \"chamois\"\nat_m = [1, 2, 3]\n";
   const auto with = [&](const std::string& group) {
-    return temporaryFile("g.level.toml", smallLevel + target + "[[group]]\nname = \"company\"\n" + group);
+    return temporaryFile("g.level.toml", smallLevel + target + "[[group_shot]]\nname = \"company\"\n" + group);
   };
   const Level level = readLevel(with("members = [\"chamois\", \"character\"]\nfarthest_m = 20\npitch_deg = -30\n"));
   ASSERT_EQ(level.groups.size(), 1u);

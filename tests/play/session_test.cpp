@@ -114,7 +114,7 @@ TEST_F(Played, ARecordingThatIsRewoundGoesOnFromThere) {
   EXPECT_EQ(again(recording, *trail), io::writeTrace(recording.trace));
 }
 
-TEST_F(Played, RewindingBringsBackCameraWalkerAndMoversAndReleasesWhatIsHeld) {
+TEST_F(Played, RewindingBringsBackCameraWalkerAndPlatformsAndReleasesWhatIsHeld) {
   for (int i = 0; i < 60; ++i) session.frame(1.0 / 60);
   std::vector<io::TraceFrame> rows;
   feed("KeyW", 1);

@@ -17,8 +17,8 @@ namespace {
 io::Level openMeadow() {
   io::Level level;
   level.objects.push_back({"meadow", "meadow", {}, io::boxMesh({0, -1, 0}, {400, 1, 400}, 0), true});
-  level.movers.push_back({"raft", {{0, 0.1, -6}, {14, 0.1, -10}}, 2.5, 1, degrees(70)});
-  level.movers.push_back({"bird", {{6, 4, -4}, {-8, 6, -12}}, 3, 0.5, 0});
+  level.platforms.push_back({"raft", {{0, 0.1, -6}, {14, 0.1, -10}}, 2.5, 1, degrees(70)});
+  level.platforms.push_back({"bird", {{6, 4, -4}, {-8, 6, -12}}, 3, 0.5, 0});
   level.objects.push_back({"raft", "plank", {}, io::boxMesh({0, 0, -6}, {8, 0.1, 8}, 0), true, 0});
   level.targets.push_back({"stone", {5, 1, -9}});
   level.targets.push_back({"bird", {6, 4, -4}, 1});
@@ -73,7 +73,7 @@ TEST(Ride, TheWalkerIsCarriedAndTheViewIsThatOfFirmGround) {
   const CompiledDesign design{CameraDesign()};
   const Stage moving(openMeadow());
   io::Level still = openMeadow();
-  still.movers[0].pause = 1000;
+  still.platforms[0].pause = 1000;
   const Stage resting(std::move(still));
   const io::Take take = takeOf({{0.05, "KeyW", 1, 0}, {0.1, "ShiftLeft", 1, 0}, {0.9, "KeyW", 0, 0}}, {}, 5);
   // Both go ashore at the same place before anything moves.

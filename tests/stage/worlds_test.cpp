@@ -68,8 +68,8 @@ TEST(Worlds, AThousandKilometresOutEverythingIsTheSame) {
     for (io::LevelObject& object : far.objects) {
       for (Vector3d& vertex : object.mesh.vertices) vertex += offset;
     }
-    for (io::Mover& mover : far.movers) {
-      for (Vector3d& point : mover.path) point += offset;
+    for (io::MovingPlatform& platform : far.platforms) {
+      for (Vector3d& point : platform.path) point += offset;
     }
     const Stage here(level, WorldKind::triangles);
     const testing::LevelByForce force(far);

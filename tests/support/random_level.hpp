@@ -61,32 +61,32 @@ inline io::Level movingLevel(unsigned seed, bool large = false) {
   Random random(seed + 1);
   for (int i = 0; i < 14; ++i) {
     const Eigen::Vector3d at(random.between(-5, 5), 0, random.between(-5, 5));
-    io::Mover mover;
-    mover.name = "mover" + std::to_string(i);
-    mover.pause = random.between(0.1, 0.8);
+    io::MovingPlatform platform;
+    platform.name = "platform" + std::to_string(i);
+    platform.pause = random.between(0.1, 0.8);
     io::Mesh mesh;
     switch (random.whole(0, 2)) {
       case 0:  // a door: it turns about one of its sides, and its hinge shifts by a hair
-        mover.path = {at, at + Eigen::Vector3d(0.001, 0, 0)};
-        mover.speed = 0.001 / random.between(0.4, 1.2);
-        mover.turn = random.between(-2, 2);
+        platform.path = {at, at + Eigen::Vector3d(0.001, 0, 0)};
+        platform.speed = 0.001 / random.between(0.4, 1.2);
+        platform.turn = random.between(-2, 2);
         mesh = io::boxMesh(at + Eigen::Vector3d(0.5, 0, 0), {1, 2.1, 0.06}, 0);
         break;
       case 1:
-        mover.path = {at, at + Eigen::Vector3d(0, random.between(1, 3), 0)};
-        mover.speed = random.between(0.5, 2);
+        platform.path = {at, at + Eigen::Vector3d(0, random.between(1, 3), 0)};
+        platform.speed = random.between(0.5, 2);
         mesh = io::boxMesh(at, {1.4, 0.15, 1.4}, random.between(-3, 3));
         break;
       default:
-        mover.path = {at, at + Eigen::Vector3d(random.between(-3, 3), 0, random.between(-3, 3))};
-        mover.speed = random.between(3, 9);
+        platform.path = {at, at + Eigen::Vector3d(random.between(-3, 3), 0, random.between(-3, 3))};
+        platform.speed = random.between(3, 9);
         mesh =
             io::boxMesh(at + Eigen::Vector3d(0, random.between(0.3, 1.4), 0), {0.8, 0.8, 0.8}, random.between(-3, 3));
     }
-    level.movers.push_back(mover);
+    level.platforms.push_back(platform);
     std::vector<std::string> labels;
     if (large && i % 4 == 1) labels = {"large"};
-    level.objects.push_back({mover.name, "stone", labels, std::move(mesh), true, i});
+    level.objects.push_back({platform.name, "stone", labels, std::move(mesh), true, i});
   }
   return level;
 }
@@ -129,15 +129,15 @@ inline io::Take randomTake(unsigned seed, double length, bool framings = false) 
   return take;
 }
 
-/// Everything opaque, at rest or carried by movers, at any time; what is large cuts no line.
+/// Everything opaque, at rest or carried by platforms, at any time; what is large cuts no line.
 class LevelByForce {
  public:
   explicit LevelByForce(const io::Level& level)
-      : level_(level), carried_(level.movers.size()), large_(level.movers.size()) {
+      : level_(level), carried_(level.platforms.size()), large_(level.platforms.size()) {
     for (const io::LevelObject& object : level.objects) {
       if (object.labelled("see-through") || object.labelled("soft")) continue;
-      BruteForce& part = object.mover < 0 ? still_ : carried_[static_cast<std::size_t>(object.mover)];
-      if (object.labelled("large") && object.mover >= 0) large_[static_cast<std::size_t>(object.mover)] = true;
+      BruteForce& part = object.platform < 0 ? still_ : carried_[static_cast<std::size_t>(object.platform)];
+      if (object.labelled("large") && object.platform >= 0) large_[static_cast<std::size_t>(object.platform)] = true;
       for (const auto& t : object.mesh.triangles) {
         const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
         part.triangles.push_back({corner(0), corner(1), corner(2)});
@@ -159,7 +159,8 @@ class LevelByForce {
   /// Within a solid: a crusher may have come over a head.
   bool inside(const Eigen::Vector3d& p, double time) const {
     return std::any_of(level_.objects.begin(), level_.objects.end(), [&](const io::LevelObject& object) {
-      const Eigen::Vector3d at = object.mover < 0 ? p : backToStart(static_cast<std::size_t>(object.mover), p, time);
+      const Eigen::Vector3d at =
+          object.platform < 0 ? p : backToStart(static_cast<std::size_t>(object.platform), p, time);
       return object.convex &&
              std::all_of(object.mesh.triangles.begin(), object.mesh.triangles.end(), [&](const auto& t) {
                const auto corner = [&](std::size_t k) { return object.mesh.vertices[static_cast<std::size_t>(t[k])]; };
@@ -169,14 +170,14 @@ class LevelByForce {
   }
 
  private:
-  Eigen::Vector3d backToStart(std::size_t mover, const Eigen::Vector3d& p, double time) const {
-    return level_.movers[mover].at(0, 1).toWorld(level_.movers[mover].at(time, 1).toLocal(p));
+  Eigen::Vector3d backToStart(std::size_t platform, const Eigen::Vector3d& p, double time) const {
+    return level_.platforms[platform].at(0, 1).toWorld(level_.platforms[platform].at(time, 1).toLocal(p));
   }
 
   const io::Level& level_;
   BruteForce still_;
   std::vector<BruteForce> carried_;
-  std::vector<bool> large_;  // of movers
+  std::vector<bool> large_;  // of platforms
 };
 
 }  // namespace alpglow::testing

@@ -18,7 +18,7 @@ struct IdleDriftSettings {
   double rate = 0;
   /// Without look input or steps for so long, seconds.
   double after = 8;
-  /// Of setting in, and of coming to rest for who walks, seconds.
+  /// Of setting in, and of coming to rest when the subject walks, seconds.
   double halfLife = 1;
 };
 

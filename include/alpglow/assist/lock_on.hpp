@@ -3,10 +3,10 @@
 //
 // Yaw puts the target onto the camera's axis: with the pivot s to the right of the anchor and the target at w from the
 // anchor, that is where the target lies s to the right as well, yaw(w) + asin(s/|w|). Pitch stays at its default as far
-// as it can: a point at distance R and elevation φ from the pivot, seen from d behind it with half of the chosen part
-// being the angle ψ, is inside from φ − ψ − asin(d·sin ψ/R) to φ + ψ + asin(d·sin ψ/R). The shortest distance, and
-// after that the narrowest lens, at which both points and the limits leave a pitch is found by halving; what lies
-// inside at one distance does so at every longer one.
+// as it can. Let a point be at distance R and elevation φ from the pivot, and the camera d behind the pivot. Half of
+// the chosen part is the angle ψ. The point is inside from φ − ψ − asin(d·sin ψ/R) to φ + ψ + asin(d·sin ψ/R). The
+// shortest distance at which both points and the limits leave a pitch is found by halving, and after that the narrowest
+// lens. What lies inside at one distance does so at every longer one.
 //
 // The turn follows the goal by half-life and never faster than its cap. Look input nudges the view a little; a flick
 // asks for the next target. A target close to the pivot's vertical turns yaw more slowly the closer it is, so that one

@@ -2,8 +2,8 @@
 // SwingBack: turning back behind the subject by itself, and getting out of the way at once.
 //
 // While the subject moves and the player has not looked around for the hold-off, yaw turns to behind the direction of
-// movement: by half-life, never faster than a rate, slower for who walks slowly, starting gently, and not at all for
-// who walks toward the camera. After a longer idle time the whole pose goes back to its default. A button does that
+// movement: by half-life, never faster than a rate, slower in a slow walk, starting gently, and not at all in a
+// walk toward the camera. After a longer idle time the whole pose goes back to its default. A button does that
 // now. Any look input stops all of it and starts the hold-off anew.
 //
 //   SwingBack swingBack;

@@ -5,7 +5,7 @@
 //   ActiveFraming framing(design);
 //   framing.setCondition(Condition::aiming, true);
 //   if (framing.changeDue(design)) {
-//     const FramingChange change = framing.change(design, {}, pitch);   // for who follows the subject
+//     const FramingChange change = framing.change(design, {}, pitch);   // for following the subject
 //     report(change.from, change.to, change.seconds);
 //   }
 //   framing.advance(dt);
@@ -30,7 +30,7 @@ namespace alpglow {
 /// Which shoulder the camera looks over; `designed` is the framing's own side.
 enum class Shoulder { designed, centred, other };
 
-/// What a change of framing means to those who follow the subject.
+/// What a change of framing means to following the subject.
 struct FramingChange {
   /// Positions in the design.
   std::size_t from = 0, to = 0;

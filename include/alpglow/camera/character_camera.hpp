@@ -80,8 +80,8 @@ class CharacterCamera {
 
   /// Within a frame, for hosts that move the subject at fixed ticks: it went straight to where it is now, in this many
   /// seconds of the world's clock, and goes on at its velocity. Told at each tick, between two calls of `look`, the
-  /// path is the same at every frame rate, with assists and with who walks where the view looks. `update` then covers
-  /// the rest of the frame. Bad numbers are left out and set a fault.
+  /// path is the same at every frame rate, with assists and for a subject that walks where the view looks. `update`
+  /// then covers the rest of the frame. Bad numbers are left out and set a fault.
   void tick(double seconds, const Subject& subject);
 
   /// Places the camera for a subject and obstacles as they are drawn in this frame; it went straight there since the

@@ -7,10 +7,10 @@
 //   const View view = camera.update(dt, members, rooms, aspect);          // the first is the one that it never loses
 //   if (camera.report().splits) splitScreen(camera.report().leftOut);     // farther apart than the camera may go back
 //
-// Whoever comes, goes or dies is let in and out gently: a member's weight goes from 0 to 1 and back over `join`, and
-// one of weight w counts as a ball w times as far from the middle and w times as large. Where the farthest distance and
-// the widest lens do not hold all of them, the least important one, and of several the one farthest out, is left out
-// until there is room again, and the report says so.
+// Members that come, go or die are let in and out gently: a member's weight goes from 0 to 1 and back over `join`, and
+// one of weight w counts as a ball w times as far from the middle and w times as large. If the farthest distance and
+// the widest lens do not hold all of them, the least important one is left out until there is room again. Of several it
+// is the one farthest out. The report says so.
 
 #include "alpglow/base/saved_state.hpp"
 #include "alpglow/base/state.hpp"
@@ -30,7 +30,7 @@ struct GroupMember {
   Eigen::Vector3d centre = Eigen::Vector3d::Zero();
   /// Around the centre, metres: what has to be seen of it.
   double radius = 0.6;
-  /// Who matters less is left out first; any positive number.
+  /// Less important members are left out first; any positive number.
   double importance = 1;
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
 };

@@ -25,7 +25,7 @@ struct InspectionSettings {
   double distance = 1;
   /// How fast a third axis rolls the thing about the line of sight, radians per second.
   double rollRate = degrees(120);
-  LensSettings lens;
+  LensSpec lens;
   double nearPlane = 0.02, farPlane = 100;
 };
 

@@ -5,7 +5,7 @@
 //   ClearLine line = PullIn::line(request, obstacles, design.pullIn);
 //   placement.advance(placement.pullIn().plan(request, motion, dt, design.pullIn), line, dt, design.pullIn);
 //   const PullInPose pose = placement.place(request, line, design.pullIn, design.large);
-//   framing.showEyes(placement.eyesWanted());   // a request: whoever owns the framing applies it when they like
+//   framing.showEyes(placement.eyesWanted());   // a request: the owner of the framing applies it later
 //
 // A trivially copyable value.
 

@@ -1,13 +1,14 @@
 #pragma once
-// A still shot that shows two things at once, searched among clear places: the blow that ends a duel, who finds whom.
+// A still shot that shows two things at once, searched among clear places: the blow that ends a duel, two friends
+// that meet.
 //
-//   if (const std::optional<Shot> shot = findShot({hero, 0.6}, {rival, 0.6}, look, rooms, aspect, settings)) {
+//   if (const std::optional<Shot> shot = searchShot({hero, 0.6}, {rival, 0.6}, look, rooms, aspect, settings)) {
 //     cut(shot->position, shot->look, shot->fieldOfView);
 //   }
 //
 // Candidates look from all around, at a few pitches, each from where one lens holds both (framing/group_fit.hpp). Those
 // count whose near plane is clear and that see both. The best one shows them side by side, from near, and turns little
-// from a look: what speaks against it is a sum of three shares, and ties go to who turns less.
+// from a look: what speaks against it is a sum of three shares, and ties go to the smaller turn.
 
 #include "alpglow/framing/group_fit.hpp"
 #include "alpglow/space/obstacles.hpp"
@@ -39,7 +40,7 @@ struct Shot {
 
 /// Nothing where no place is clear and sees both, or a number is bad. Asks for a clearance and two sights for each
 /// candidate that could be better than the best so far.
-std::optional<Shot> findShot(const Ball& one, const Ball& other, const LookAngles& from, const Obstacles& obstacles,
-                             double aspect, const ShotSettings& settings = {});
+std::optional<Shot> searchShot(const Ball& one, const Ball& other, const LookAngles& from, const Obstacles& obstacles,
+                               double aspect, const ShotSettings& settings = {});
 
 }  // namespace alpglow

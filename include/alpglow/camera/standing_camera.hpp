@@ -7,9 +7,9 @@
 //   StandingCamera camera(gate);
 //   const View view = camera.view(nullptr, &warden, aspect, &obstacles);
 //
-// Degenerate cases are defined and reported in `View::faults`, and the view is good all the same: with the look point
-// in the stand point it keeps its direction, looking straight up or down it keeps its yaw, and inside something (or
-// closer to it than its near plane is wide) it shows what is there with the near distance that is left.
+// Degenerate cases are defined and reported in `View::faults`, and the view is good all the same. With the look point
+// in the stand point the camera keeps its direction. Looking straight up or down it keeps its yaw. Inside something, or
+// closer to it than its near plane is wide, it shows what is there with the near distance that is left.
 
 #include "alpglow/base/saved_state.hpp"
 #include "alpglow/follow/reference_frame.hpp"
@@ -37,7 +37,7 @@ struct StandingSettings {
   double pan = 0, tilt = 0;
   /// Radians, clockwise as the camera sees itself; for cut-scenes.
   double roll = 0;
-  LensSettings lens;
+  LensSpec lens;
   double nearPlane = 0.08, farPlane = 2000;
 };
 

@@ -19,7 +19,7 @@
 
 namespace alpglow {
 
-/// What a step along the subject's path did to those who look.
+/// What a step along the subject's path did to the look.
 struct SubjectStep {
   /// By how much what it stands on turned the camera, radians.
   double carriedYaw = 0;

@@ -5,8 +5,8 @@
 //   const ParsedWhen parsed = parseWhen("aiming and not (crouched or hurt)", flags);
 //   if (!parsed.fault) parsed.when.holds(Condition::aiming | Condition::crouched);   // false
 //
-// It is kept as alternatives of which one suffices (a disjunctive normal form), so that asking costs a few bit
-// operations, and whether it can hold at all, or another one always holds with it, can be seen.
+// It is kept as alternatives of which one suffices (a disjunctive normal form). Asking costs a few bit operations. It
+// can be seen whether a condition can hold at all, and whether another one always holds with it.
 
 #include <cstddef>
 #include <cstdint>

@@ -7,8 +7,9 @@
 // e^(−λt). Along the ground and vertically there are two half-lives and two leashes. Cutting a step in two changes
 // nothing.
 //
-// The critically damped kind starts as softly as it arrives: with ω = 1.678346990016661/h (half of the way is left
-// after h) and v the target's velocity, y = e + 2v/ω, y' = x' − v, b = y' + ω·y, it is e1 = −2v/ω + (y + b·t)·e^(−ωt).
+// The critically damped kind starts as softly as it arrives. Let ω = 1.678346990016661/h, so that half of the way is
+// left after h, and v the target's velocity. With y = e + 2v/ω, y' = x' − v and b = y' + ω·y it is
+// e1 = −2v/ω + (y + b·t)·e^(−ωt).
 // Its leash is a projection after each step and is left out of the exactness promise.
 //
 //   Follow follow;

@@ -31,7 +31,7 @@ struct LeadSettings {
 
 struct PlatformSettings {
   /// The camera turns along with what the subject stands on.
-  bool inheritYaw = true;
+  bool turnsWithPlatform = true;
   /// Time in which getting on and off, and another up, are smoothed, seconds.
   double change = 0.6;
 };

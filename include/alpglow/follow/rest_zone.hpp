@@ -34,7 +34,7 @@ struct RestZoneSettings {
   /// Along the ground it may be this far from what is followed, metres; 0 = followed at once.
   double radius = 0;
   /// The same as a share of half of the picture's height, at the subject's distance; the larger of the two counts.
-  /// Who knows distance and lens makes a radius of it.
+  /// `ActiveFraming` makes a radius of it, as it knows distance and lens.
   double screen = 0;
   /// What has rested beside a subject that stands for so long is made up for, seconds; 0 = never.
   double after = 0;

@@ -19,7 +19,7 @@ struct FlightSettings {
   /// Of a design: its section [look].
   LookSettings look;
   PitchLimits pitch = {degrees(-90), degrees(90)};
-  LensSettings lens;
+  LensSpec lens;
   double nearPlane = 0.05, farPlane = 5000;
   /// Metres per second, and the factor while the fast key is held.
   double topSpeed = 6, fastFactor = 4;

@@ -12,7 +12,7 @@ namespace alpglow {
 /// tan(fov/2) = tan(base/2)/magnification.
 enum class LensKind { verticalFieldOfView, horizontalFieldOfView, focalLength, magnification };
 
-struct LensSettings {
+struct LensSpec {
   LensKind kind = LensKind::verticalFieldOfView;
   /// Radians, for the first two kinds.
   double fieldOfView = degrees(60);
@@ -70,7 +70,7 @@ struct Framing {
   /// Of a framing over a base: its distance is the base's, as the player has chosen it, times this, brought into the
   /// range above; zooming in it chooses for the base as well. 0 = a distance of its own.
   double distanceScale = 0;
-  LensSettings lens;
+  LensSpec lens;
   /// Near and far distance, metres.
   double nearPlane = 0.06;
   double farPlane = 2000;

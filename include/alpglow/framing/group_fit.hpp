@@ -3,12 +3,11 @@
 // must be from where it is. Both in closed form.
 //
 //   const GroupPlace place = fitGroup(balls, look, fieldOfView, aspect, 0.1);
-//   const double lens = lensFor(balls, place.position, look, aspect, 0.1);     // the same lens again, or a narrower one
+//   const double lens = lensFor(balls, place.position, look, aspect, 0.1);  // the same lens again, or a narrower one
 //
-// A ball at (x, depth d) with the radius ρ is inside the edge with the tangent t of a camera at (X, D) if x − d·t +
-// ρ·√(1
-// + t²) ≤ X − D·t. So of each pair of edges only the largest of these counts: with A for the right edge and B for the
-// left one, D ≤ −(A + B)/2t, and X = (A − B)/2 lies in the middle. The farther of the two pairs decides.
+// A camera at (X, D) has an edge with the tangent t. A ball at (x, depth d) with the radius ρ is inside that edge if
+// x − d·t + ρ·√(1 + t²) ≤ X − D·t. So of each pair of edges only the largest of these counts: with A for the right edge
+// and B for the left one, D ≤ −(A + B)/2t, and X = (A − B)/2 lies in the middle. The farther of the two pairs decides.
 
 #include "alpglow/base/span.hpp"
 #include "alpglow/look/look.hpp"

@@ -3,7 +3,7 @@
 //
 // Only the parallax of the change is turned for. The point lies on the crosshair's ray of the framing before, as that
 // would have gone on: it moves along with the subject, and the player's look turns it. So the turn is a function of the
-// player's look and of the two poses alone. It does not depend on how time is cut, whoever walks on is not turned, and
+// player's look and of the two poses alone. It does not depend on how time is cut, a walk is not turned, and
 // a change that is taken back leaves the look as it was. It is capped; near the cap it follows less and less, and what
 // was not followed is given up. What clear space does to the pivot is turned for on top, slowly: walls come and go at
 // once.

@@ -1,5 +1,5 @@
 #pragma once
-// How a framing's pose goes on by itself: where it is going, and what is left of the way. For whoever wants to know
+// How a framing's pose goes on by itself: where it is going, and what is left of the way. Says
 // where the camera would be if nothing else had changed.
 //
 //   PoseCourse course(blend, targets);      // the parameters that the blend goes to, log distance and all

@@ -6,7 +6,7 @@
 //   camera.setCondition(every & ~holds, false);                       // every: those that any region could set
 //   camera.setCondition(holds, true);
 //
-// Whoever is in stays in until it is some way out, so that standing on the threshold flickers nothing.
+// A subject that is in stays in until it is some way out, so that standing on the threshold flickers nothing.
 
 #include "alpglow/base/span.hpp"
 #include "alpglow/base/state.hpp"

@@ -1,7 +1,7 @@
 #pragma once
 // Plays an intent over a frame: time passes up to each sample, the sample happens, and the rates change with it.
 //
-//   HeldRates held;                                   // of whoever plays it, from frame to frame
+//   HeldRates held;                                   // of one camera, from frame to frame
 //   const bool good = playIntent(intent, held, dt,
 //       [&](double seconds, const PlayedRates& rates) {
 //         look.advance(seconds, rates.turn, rates.turnScale, settings, limits);

@@ -1,6 +1,6 @@
 #pragma once
-// Boxes in floats, from a middle of whoever has them: four side by side, for trees and lists that are asked four at a
-// time, and one alone.
+// Four float boxes, side by side, relative to their owner's origin: for trees and lists that are asked four at a time.
+// And one box alone.
 
 #include <cstddef>
 #include <limits>

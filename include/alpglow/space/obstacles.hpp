@@ -98,8 +98,8 @@ class Obstacles {
   /// Whether a sweep of that kind may hit anything anywhere: spares asking where nothing is large.
   virtual bool anyLarge() const noexcept { return false; }
 
-  /// The questions of a frame are about to come, and all but long rays lie within these bounds: who answers from a list
-  /// makes it now. Empty bounds end the frame: what was listed may have moved when the next question comes.
+  /// The questions of a frame are about to come, and all but long rays lie within these bounds. An adapter that answers
+  /// from a list makes it now. Empty bounds end the frame: what was listed may have moved when the next question comes.
   virtual void gather(const Bounds&) const noexcept {}
   /// Whether more is near than such a list holds: what is answered stays right, and takes longer.
   virtual bool overflowed() const noexcept { return false; }

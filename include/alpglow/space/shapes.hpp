@@ -24,7 +24,7 @@ namespace alpglow {
 struct Nearest {
   /// Metres; 0 inside and on the surface.
   double distance = 0;
-  /// Unit vector from the nearest point to who asks; zero at distance 0.
+  /// Unit vector from the nearest point to the point that is asked about; zero at distance 0.
   Eigen::Vector3d normal = Eigen::Vector3d::Zero();
 };
 

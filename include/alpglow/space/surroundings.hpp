@@ -4,7 +4,8 @@
 //
 //   class Rooms final : public alpglow::Surroundings {
 //     void list(const Bounds& bounds, Found& found) const noexcept override {
-//       for (const Wall& wall : physics.overlapping(bounds)) found.add(Box{wall.centre, wall.axes, wall.half}, {wall.id});
+//       for (const Wall& wall : physics.overlapping(bounds))
+//         found.add(Box{wall.centre, wall.axes, wall.half}, {wall.id});
 //     }
 //   };
 //
@@ -24,7 +25,7 @@ struct Thing {
   ObstacleId id = unnamedObstacle;
   /// What it stops (`Purpose`). What the camera sees through, glass or leaves, stops some of the rest.
   std::uint32_t stops = Purpose::all;
-  /// Of what moves, as it is drawn in this frame: what comes toward the camera is met in time by one who knows.
+  /// How it moves, as it is drawn in this frame. The camera then makes way in time for what comes toward it.
   RigidMotion motion = {};
 };
 
@@ -76,7 +77,7 @@ class Found {
   ~Found() = default;
 };
 
-/// The answer of who could not finish its list: no number, which is a fault wherever it gets to.
+/// The answer of an adapter that could not finish its list: not a number. It sets a fault wherever it arrives.
 inline Contact noAnswer() { return {std::numeric_limits<double>::quiet_NaN(), noObstacle}; }
 
 /// Every kind of shape to one callable: `each(shape, thing)`.
@@ -117,7 +118,7 @@ class Surroundings : public Obstacles {
                 double radius) const noexcept override {
     return first(from, displacement, radius, Purpose::camera);
   }
-  /// Lists along longer and longer pieces of the way. Whoever has a better answer to long rays overrides it.
+  /// Lists along longer and longer pieces of the way. Override it if your world answers long rays better.
   Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                Purpose::Bit purpose) const noexcept override {
     return first(from, displacement, 0, purpose);
@@ -127,7 +128,7 @@ class Surroundings : public Obstacles {
                      double radius) const noexcept override {
     return first(from, displacement, radius, Purpose::large);
   }
-  /// Whoever knows that there are none saves a list.
+  /// Override it to return false if nothing is large: it saves a list.
   bool anyLarge() const noexcept override { return true; }
 
  private:

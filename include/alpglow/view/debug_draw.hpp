@@ -1,7 +1,7 @@
 #pragma once
 // A camera drawn from outside: for a developer's overlay, or for a picture from another camera.
 //
-//   drawCamera(view, explain(view, world), lines, {nameOfObstacle, {}, {}});   // `lines`: three calls that a renderer has anyway
+//   drawCamera(view, explain(view, world), lines, {nameOfObstacle, {}, {}});   // `lines`: three calls of yours
 
 #include "alpglow/view/explanation.hpp"
 #include "alpglow/view/view.hpp"

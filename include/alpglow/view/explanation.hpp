@@ -1,10 +1,10 @@
 #pragma once
-// Why is the camera here? What limits it in a frame, where, and what it would be without; for whoever asks, not for
-// every frame.
+// Why is the camera here? What limits it in a frame, where, and what it would be without. Meant for a
+// question now and then, not for every frame.
 //
 //   const View view = camera.update(dt, subject, world, aspect);
 //   const Explanation why = explain(view, world);
-//   console << inWords(view, why, {nameOfObstacle, nameOfFraming, axes});   // 1.42 m of 2.60 m: post-3 is in the way, …
+//   console << inWords(view, why, {nameOfObstacle, nameOfFraming, axes});   // 1.42 m of 2.60 m: post-3, …
 //   socket << asJson(view, why);
 //   drawCamera(view, why, lines);                                     // view/debug_draw.hpp
 

@@ -7,7 +7,7 @@
 //   fading.update(whatHides(view.position, body, world, Purpose::soft), dt, design.large);
 //   for (const Covering& each : fading.all()) draw(each.thing, each.opacity);   // all others are drawn fully
 //
-// Seven rays a frame: who has nothing soft nearby does not ask.
+// Seven rays a frame: do not ask where nothing soft is near.
 
 #include "alpglow/base/span.hpp"
 #include "alpglow/base/state.hpp"

@@ -7,10 +7,10 @@
 //   unrest.advance(dt, settings);
 //   const Wandered shown = unrest.wandered(settings);   // of the picture; neither look nor heading know of it
 //
-// Each direction is Σ wᵢ·sin(2π(φᵢ + offset)) over five waves whose frequencies have ratios of 1 to the powers of √5 −
-// 1 (irrational, so that they never meet again), with weights that fall with frequency and add up to 1: it stays within
-// its amplitude. The offsets follow from the seed. A phase is a linear function of time and the amount is exponential,
-// so cutting time in pieces changes nothing.
+// Each direction is Σ wᵢ·sin(2π(φᵢ + offset)) over five waves. Their frequencies have ratios of 1 to the powers of
+// √5 − 1, which is irrational, so that they never meet again. The weights fall with frequency and add up to 1, so it
+// stays within its amplitude. The offsets follow from the seed. A phase is a linear function of time and the amount is
+// exponential, so cutting time in pieces changes nothing.
 
 #include "alpglow/base/half_life.hpp"
 #include "alpglow/base/state.hpp"

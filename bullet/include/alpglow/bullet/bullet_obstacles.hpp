@@ -44,7 +44,7 @@ class BulletObstacles final : public Surroundings {
   /// Through Bullet's trees, of the world and of each mesh.
   Contact cast(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement,
                Purpose::Bit purpose) const noexcept override;
-  /// Only who is told what objects stop can be told that one is large.
+  /// Whether an object is large is known only if `Stops` says what objects stop.
   bool anyLarge() const noexcept override { return stops_ != nullptr; }
 
  private:

@@ -6,8 +6,8 @@
 //   const conformance::Findings findings = conformance::prove(adapter, truth, truth.bounds());
 //   if (!findings.good()) std::puts(findings.text().c_str());
 //
-// Asks every question of the interface: for all purposes, with spheres of 3 mm to 1 m, over ways of 5 mm to 60 m, with
-// rays from up to 400 m away, and of each thing of the level as often as of another. Takes some seconds. Free of test
+// Asks every question of the interface for all purposes: spheres of 3 mm to 1 m, ways of 5 mm to 60 m, rays from up to
+// 400 m away, and each thing of the level as often as another. Takes some seconds. Free of test
 // frameworks; gtest.hpp beside it makes a test of it. Or without a level of one's own: build the boxes of `yard()` in
 // the engine, and prove it against `Yard`.
 

@@ -1,6 +1,6 @@
 #pragma once
 // A design as its author wrote it: text and numbers at once. A change replaces the text of that value and nothing else,
-// so comments, order and what is relative to a base stay; whoever saves it writes the text.
+// so comments, order and what is relative to a base stay. To save it, write the text.
 //
 //   io::DesignText design(io::readWhole("trail.camera.toml"), "trail.camera.toml");
 //   for (const io::DesignSetting& setting : design.settings()) show(setting.name.key, setting.value);

@@ -31,14 +31,14 @@ struct LevelObject {
   Mesh mesh;
   /// The mesh is the closed surface of a convex solid.
   bool convex = false;
-  /// The mover that carries it (its place in the level), or −1; the mesh is where it is at time 0.
-  int mover = -1;
+  /// The platform that carries it (its place in the level), or −1; the mesh is where it is at time 0.
+  int platform = -1;
 
   bool labelled(std::string_view label) const;
 };
 
 /// Something that moves along a path and back, for ever: rests, goes, rests, returns; with the least jerk on the way.
-struct Mover {
+struct MovingPlatform {
   std::string name;
   std::vector<Eigen::Vector3d> path;
   /// Mean speed on the way, metres per second; rest at either end, seconds; turn from one end to the other, radians.
@@ -50,19 +50,19 @@ struct Mover {
   ReferenceFrame at(double time, std::uint32_t id) const;
 };
 
-/// Something to lock on to, on a mover or at rest.
+/// Something to lock on to, on a platform or at rest.
 struct LevelTarget {
   std::string name;
   Eigen::Vector3d position = Eigen::Vector3d::Zero();
-  int mover = -1;
+  int platform = -1;
   double radius = 0.4;
 };
 
-/// What a standing camera stands on or looks at: nothing (a place in the world), the character, or a mover.
+/// What a standing camera stands on or looks at: nothing (a place in the world), the character, or a platform.
 struct Thing {
-  enum class Kind { world, character, mover };
+  enum class Kind { world, character, platform };
   Kind kind = Kind::world;
-  int mover = -1;
+  int platform = -1;
 };
 
 /// A standing camera.
@@ -84,7 +84,7 @@ struct LevelGroup {
 };
 
 /// A region in which a condition of the design's framings holds while the character's feet are in it. Its bits are set
-/// by whoever knows the design.
+/// by the code that knows the design.
 struct LevelRegion {
   std::string flag;
   Region region;
@@ -115,7 +115,7 @@ struct Level {
   std::vector<LevelObject> objects;
   Spawn spawn;
   Body body;
-  std::vector<Mover> movers;
+  std::vector<MovingPlatform> platforms;
   std::vector<LevelTarget> targets;
   std::vector<LevelCamera> cameras;
   std::vector<LevelGroup> groups;

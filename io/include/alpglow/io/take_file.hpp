@@ -26,7 +26,7 @@
 
 namespace alpglow::io {
 
-/// What the game does during a take: to the controls, to the camera's assists, and which camera films whom.
+/// What the game does during a take: to the controls, to the camera's assists, and which camera films which subject.
 struct Cue {
   enum class Kind {
     block,

@@ -50,7 +50,8 @@ struct TraceFrame {
   std::string flags, numbers;
   /// Where targets are on the screen that are in front of the camera, as name=x,y, separated by spaces.
   std::string targets;
-  /// Of a group's camera: whom it leaves out, whom something hides, and whether one picture cannot show both.
+  /// Of a group's camera: the members that it leaves out, those that something hides, and whether one picture cannot
+  /// show both.
   std::string groupLeftOut, groupHidden;
   double groupSplits = 0;
   /// Of the subject in the world, along the ground and up, metres per second.
@@ -74,7 +75,7 @@ struct TraceFrame {
   std::string lock;
   double lockError = 0;
   double driftRate = 0;
-  /// Which camera is shown, and whom the character's camera films.
+  /// Which camera is shown, and which subject the character's camera films.
   std::string cameraName, filmed;
   /// From which framing to which, how far; the point under the crosshair, how far it drifted, and the look's scale.
   std::string framingFrom, framingTo;

@@ -41,7 +41,7 @@ class DesignPanel {
   /// Why the last value was not taken; empty if it was.
   const std::string& complaint() const { return complaint_; }
 
-  /// Sections with this name are open; for whoever points at one.
+  /// Sections with this name are open, such as to point at one.
   void open(const std::string& section) { open_ = section; }
 
  private:

@@ -55,7 +55,7 @@ struct RowAnswer {
 /// A slider and a field to type into, a box to tick, or a list. The value that is asked for lies in the range.
 RowAnswer showRow(const Row& row);
 
-/// Where rows were drawn last, in pixels of the window: for whoever points at them, or tests them. Switched off until
+/// Where rows were drawn last, in pixels of the window, to point at them or to test them. Switched off until
 /// asked for.
 struct Shown {
   std::string id;

@@ -80,7 +80,7 @@ class Session {
   /// To a moment of the replay.
   void seek(double time);
 
-  /// Back by so many seconds, or as far as is remembered: camera, walker and movers. What is held on devices is
+  /// Back by so many seconds, or as far as is remembered: camera, walker and platforms. What is held on devices is
   /// released. How far it went.
   double rewind(double seconds);
 

@@ -12,8 +12,8 @@
 
 namespace alpglow::play {
 
-/// The object of the level that is nearest to the middle of the picture, of those that fit into a hand or two (no
-/// longer than 1.2 m), are no farther than 15 m, and are in the picture; −1 for none. What moves is left alone.
+/// The object nearest to the middle of the picture, or −1. Counts objects at rest that are in the picture, no longer
+/// than 1.2 m and no farther than 15 m.
 int smallThingAhead(const io::Level& level, const View& view);
 
 class ThingInHand {

@@ -28,7 +28,7 @@ Control controlOf(SDL_GameControllerAxis axis);
 
 class Input {
  public:
-  /// Who gets it, and what moved.
+  /// The player that gets it, and what moved.
   using Sink = std::function<void(int player, const ControlEvent& event)>;
 
   /// The window must outlive the input.

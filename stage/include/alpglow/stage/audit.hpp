@@ -1,6 +1,6 @@
 #pragma once
-// A level as a camera finds it: every place that a character can walk to, in all directions and framings, and what is
-// left of the distance there, of the sight of the subject, and how much is lost from one pose to the next.
+// A level as a camera finds it: every place that a character can walk to, in all directions and framings. It measures
+// what is left of the distance and of the sight of the subject, and how much is lost from one pose to the next.
 //
 //   const stage::Audit found = stage::audit(design, refuge, {});
 //   const std::string png = stage::auditPicture(refuge, found, "the refuge", 1280, 800);

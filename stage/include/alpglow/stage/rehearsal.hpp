@@ -72,7 +72,7 @@ class Rehearsal {
   double now() const;
   const CharacterCamera& camera() const;
   const View& view() const;
-  /// Whom the character's camera films, as drawn.
+  /// The subject that the character's camera films, as drawn.
   const Subject& subject() const;
   const PlayerControls& controls() const;
   /// To bind controls anew.

@@ -14,7 +14,7 @@
 
 namespace alpglow::stage {
 
-/// Who answers the camera's questions; the walker's are always Bullet's.
+/// What answers the camera's questions; the walker's are always Bullet's.
 enum class WorldKind { bullet, embree, triangles };
 
 class Stage {
@@ -24,9 +24,9 @@ class Stage {
   Stage(Stage&&) noexcept;
 
   const io::Level& level() const { return level_; }
-  /// The character's numbers from now on, of everybody who walks here.
+  /// The character's numbers from now on, of every character here.
   void setBody(const io::Body& body) { level_.body = body; }
-  /// How often whoever walks here from now on ticks, 10 to 1000 times a second: a walker that ticks already must not.
+  /// How often characters tick from now on, 10 to 1000 times a second. Not while one ticks already.
   void setTicksPerSecond(double ticks) { ticksPerSecond_ = ticks; }
   double ticksPerSecond() const { return ticksPerSecond_; }
   /// Seconds.
@@ -52,9 +52,9 @@ class Walker {
  public:
   explicit Walker(const Stage& stage);
 
-  /// One tick; what moves goes to the tick's end, and carries who stands on it. `direction` lies in the ground plane,
-  /// of length 1 or less (half a stick is half a walk). Who crouches under something low stays down until there is
-  /// room.
+  /// One tick; what moves goes to the tick's end, and carries what stands on it. `direction` lies in the ground plane,
+  /// of length 1 or less (half a stick is half a walk). A character that crouches under something low stays down until
+  /// there is room.
   void tick(const Eigen::Vector3d& direction, bool run, bool crouch = false);
 
   /// Stands there from now on, at rest, on the ground if that is no more than a step below; out of solids that are
@@ -69,7 +69,7 @@ class Walker {
   /// Where the body faces: yaw in radians.
   double heading() const { return heading_; }
   bool onGround() const { return onGround_; }
-  /// The mover that it stands on, or −1.
+  /// The platform that it stands on, or −1.
   int platform() const { return platform_; }
   double height() const { return height_; }
   double eyeHeight() const;
@@ -80,7 +80,7 @@ class Walker {
     Eigen::Vector3d normal = Eigen::Vector3d::UnitY();
     Eigen::Vector3d point = Eigen::Vector3d::Zero();
     bool found = false;
-    int mover = -1;
+    int platform = -1;
   };
 
   Hit sweep(const Eigen::Vector3d& from, const Eigen::Vector3d& displacement) const;
