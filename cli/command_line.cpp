@@ -35,9 +35,7 @@ int CommandLine::run(int argc, const char* const* argv) {
     return app_.exit(done);
   } catch (const CLI::ParseError& error) {
     const std::string slip = mistyped(argc, argv);
-    const auto named = [&](const CLI::App* each) { return argc > 1 && each->get_name() == argv[1]; };
-    const std::vector<const CLI::App*> commands = std::as_const(app_).get_subcommands(named);
-    const CLI::App* command = commands.empty() ? nullptr : commands.front();
+    const CLI::App* command = named(argc > 1 ? argv[1] : "");
     const std::string help = command == nullptr
                                  ? "see alpglow --help"
                                  : fmt::format("see alpglow {} --help. {}", command->get_name(), command->get_footer());
@@ -46,16 +44,20 @@ int CommandLine::run(int argc, const char* const* argv) {
   }
 }
 
+/// The command of this name, or none.
+const CLI::App* CommandLine::named(const std::string& name) const {
+  const auto found = app_.get_subcommands([&name](const CLI::App* each) { return each->get_name() == name; });
+  return found.empty() ? nullptr : found.front();
+}
+
 /// The first command or option that there is not, with the nearest one that there is; empty if all are known.
 std::string CommandLine::mistyped(int argc, const char* const* argv) const {
   const std::string first = argc > 1 ? argv[1] : "";
-  const CLI::App* command = first.empty() || first[0] == '-' ? &app_ : nullptr;
-  std::vector<std::string> commands;
-  for (const CLI::App* each : app_.get_subcommands([](const CLI::App*) { return true; })) {
-    commands.push_back(each->get_name());
-    if (each->get_name() == first) command = each;
-  }
+  const CLI::App* command = first.empty() || first[0] == '-' ? &app_ : named(first);
   if (command == nullptr) {
+    std::vector<std::string> commands;
+    for (const CLI::App* each : app_.get_subcommands([](const CLI::App*) { return true; }))
+      commands.push_back(each->get_name());
     return fmt::format("{} is no command; the nearest known one is {}", first,
                        alpglow::io::nearestName(first, commands));
   }

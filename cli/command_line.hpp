@@ -24,6 +24,7 @@ class CommandLine {
   int run(int argc, const char* const* argv);
 
  private:
+  const CLI::App* named(const std::string& name) const;
   std::string mistyped(int argc, const char* const* argv) const;
 
   CLI::App app_;

@@ -1,5 +1,7 @@
 #include "options.hpp"
 
+#include "alpglow/base/limits.hpp"
+
 #include <cstdlib>
 
 namespace alpglow::cli {
@@ -16,7 +18,7 @@ CLI::Validator between(double low, double high) {
 
 void addAspectAndWorld(CLI::App& command, double& aspect, stage::WorldKind& world) {
   command.add_option("--aspect", aspect, "width over height of the screen")
-      ->check(between(0.05, 20))
+      ->check(between(narrowestAspect, widestAspect))
       ->capture_default_str();
   using stage::WorldKind;
   addChoice<WorldKind>(

@@ -16,7 +16,7 @@ namespace {
 constexpr double finestPush = 0.005;  // seconds of the world in which one turns against a push
 constexpr double finestLock = 0.005;  // seconds of the world in which a target close by is turned to …
 constexpr double closeTarget = 2;     // … on the ground, metres of the subject's scale
-constexpr int mostPieces = 10000;     // of a stretch of time: what is left of a longer one passes at once
+constexpr int mostPieces = 1500;      // of a call of `look`: what is left of a longer one passes at once
 
 }  // namespace
 
@@ -31,9 +31,10 @@ void CharacterCamera::look(FrameTime told, const Intent& intent) {
   if (hands) parts_.assists.handsOn();
   if (intent.aim) aim(*intent.aim);
 
+  int pieces = 0;
   const bool good = playIntent(
       intent, parts_.held, time.player,
-      [&](double seconds, const PlayedRates& rates) { advance(seconds, pace, rates, hands); },
+      [&](double seconds, const PlayedRates& rates) { advance(seconds, pace, rates, hands, pieces); },
       [&](const IntentSample& sample) { onSample(sample); });
   if (!good) parts_.report.fault(Fault::badIntent);
   if (time.player == 0) {
@@ -109,15 +110,15 @@ void CharacterCamera::displace(Displacement counts) {
   if (moved.x != 0 || moved.y != 0) parts_.assists.handsOn();
 }
 
-/// `seconds` of the player's clock go by with these rates; the world's clock goes `pace` times as fast.
-void CharacterCamera::advance(double seconds, double pace, const PlayedRates& rates, bool hands) {
+/// `seconds` of the player's clock go by with these rates; the world's clock goes `pace` times as fast. `pieces` counts
+/// those of the whole call.
+void CharacterCamera::advance(double seconds, double pace, const PlayedRates& rates, bool hands, int& pieces) {
   const LookAngles turning = turnRates();
   const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
   const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack() || guides();
   if (!parts_.framing.blending()) keepAim();  // over a cut
   // While something blends: half of that, then turning, then the other half (second order).
   const double finest = closeToTarget() ? finestLock / pace : seconds;
-  int pieces = 0;
   for (double left = seconds; left > 0;) {
     double piece = std::min(parts_.framing.piece(left, turns), parts_.framing.untilZoomSteps(rates.zoomRate, *design_));
     // The scale changes with the pitch, or a glance meets limits that turn along.
@@ -125,7 +126,7 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
     piece = std::min(piece, finest);
     if (turns && parts_.pushes.any() && piece * pace > finestPush) piece = finestPush / pace;
     if (parts_.aim.on() && parts_.aim.left() > 0) piece = std::min(piece, std::max(parts_.aim.left(), 1e-9));
-    if (++pieces == mostPieces && piece < left) {
+    if (++pieces >= mostPieces && piece < left) {
       piece = left;
       parts_.report.fault(Fault::costly);
     }

@@ -7,6 +7,7 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <vector>
 
 namespace alpglow {
 namespace {
@@ -34,6 +35,18 @@ TEST(LongFrames, PassInABoundedNumberOfPieces) {
   EXPECT_EQ(view.framingBlend, 1) << "and all of the time has passed";
   camera.swingBack();
   EXPECT_EQ(camera.step(1 / 60.0, {}, wardenAt({0, 0, 0}), open, wide).faults, 0u);
+}
+
+TEST(LongFrames, CountThePiecesOfAllStretchesBetweenSamples) {
+  const CompiledDesign design(testing::wardenDesign());
+  const NoObstacles open;
+  for (const int stretches : {1, 2, 20}) {
+    CharacterCamera camera(design, wardenAt({0, 0, 0}));
+    std::vector<IntentSample> samples{IntentSample::turn(0, {0.3, 0.1}), IntentSample::glance(0, true)};
+    for (int i = 1; i < stretches; ++i) samples.push_back(IntentSample::look(7.0 * i, {1, 0}));
+    const View view = camera.step(7.0 * stretches, Intent{samples}, wardenAt({0, 0, 0}), open, wide);
+    EXPECT_EQ(view.faults, stretches > 1 ? std::uint32_t{Fault::costly} : 0u) << stretches;
+  }
 }
 
 }  // namespace

@@ -259,7 +259,7 @@ class CharacterCamera {
   void onSample(const IntentSample& sample);
   void aim(bool holds);
   void displace(Displacement counts);
-  void advance(double seconds, double pace, const PlayedRates& rates, bool hands);
+  void advance(double seconds, double pace, const PlayedRates& rates, bool hands, int& pieces);
   void advanceFraming(double seconds);
   void advancePushes(double seconds);
   void countered(const LookAngles& before);
