@@ -28,7 +28,7 @@ struct AuditRequest {
   std::string design, level;
   double step = 0.5;  // metres
   int directions = 16;
-  std::size_t mostPlaces = 20000;
+  int mostPlaces = 20000;
   double aspect = 16.0 / 9.0;
   stage::WorldKind world = stage::WorldKind::bullet;
   /// Heat maps, a folder for the takes of the worst places, limits.
@@ -110,7 +110,7 @@ int run(const AuditRequest& request) {
   options.step = request.step;
   options.directions = request.directions;
   options.aspect = request.aspect;
-  options.mostPlaces = request.mostPlaces;
+  options.mostPlaces = static_cast<std::size_t>(request.mostPlaces);
   options.forEach = [](std::size_t count, const std::function<void(std::size_t)>& work) {
     inParallel("places looked around at:", count, work);
   };
@@ -154,26 +154,21 @@ int run(const AuditRequest& request) {
 
 void addAudit(CommandLine& line) {
   const auto request = std::make_shared<AuditRequest>();
-  CLI::App& command =
-      line.add("audit", "Stand everywhere in a level, look around, and paint what a camera finds",
-               "audit demo/trail.camera.toml --level demo/refuge.level.toml -o refuge.png --takes worst",
-               [request] { return run(*request); });
-  command.add_option("design", request->design, "camera design (*.camera.toml)")->required();
-  command.add_option("--level", request->level, "level (*.level.toml, *.gltf, *.glb)")->required();
-  command.add_option("-o,--output", request->output, "PNG file to write: four heat maps on the plan");
-  command.add_option("--takes", request->takes, "folder for a take of each of the ten worst places");
-  command.add_option("--step", request->step, "metres between places")->check(between(0.2, 5.0))->capture_default_str();
-  command.add_option("--directions", request->directions, "over the whole turn")
-      ->check(between(4, 72))
-      ->capture_default_str();
-  command.add_option("--most", request->mostPlaces, "places at most")
-      ->check(between(1, 1000000))
-      ->capture_default_str();
-  command.add_option("--width", request->width, "pixels")->check(between(640, 8192))->capture_default_str();
-  command.add_option("--height", request->height, "pixels")->check(between(480, 8192))->capture_default_str();
+  Command command = line.add("audit", "Stand everywhere in a level, look around, and paint what a camera finds",
+                             "audit demo/trail.camera.toml --level demo/refuge.level.toml -o refuge.png --takes worst",
+                             [request] { return run(*request); });
+  command.option("design", request->design, "camera design (*.camera.toml)").required();
+  command.option("--level", request->level, "level (*.level.toml, *.gltf, *.glb)").required();
+  command.option("-o,--output", request->output, "PNG file to write: four heat maps on the plan");
+  command.option("--takes", request->takes, "folder for a take of each of the ten worst places");
+  command.option("--step", request->step, "metres between places").between(0.2, 5.0).showDefault();
+  command.option("--directions", request->directions, "over the whole turn").between(4, 72).showDefault();
+  command.option("--most", request->mostPlaces, "places at most").between(1, 1000000).showDefault();
+  command.option("--width", request->width, "pixels").between(640, 8192).showDefault();
+  command.option("--height", request->height, "pixels").between(480, 8192).showDefault();
   addAspectAndWorld(command, request->aspect, request->world);
   addLimits(command, request->limits);
-  command.add_flag("--json", request->json, "everything as one object");
+  command.flag("--json", request->json, "everything as one object");
 }
 
 }  // namespace alpglow::cli

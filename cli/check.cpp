@@ -52,7 +52,7 @@ void add(Report& report, const std::string& text, const std::vector<std::string>
 }
 
 int run(const CheckOptions& options) {
-  if (options.files.empty() && !options.reference) throw CLI::RequiredError("files");
+  if (options.files.empty() && !options.reference) throw UsageError("files is required");
   if (options.reference) fmt::print("{}\n{}", io::designReference(), io::controlsReference());
   Report report;
   CameraDesign design;  // what the preferences are explained with
@@ -89,12 +89,12 @@ int run(const CheckOptions& options) {
 
 void addCheck(CommandLine& line) {
   const auto options = std::make_shared<CheckOptions>();
-  CLI::App& command = line.add(
+  Command command = line.add(
       "check", "Validate designs, controls, preferences, levels and limits and explain them in numbers one can imagine",
       "check demo/trail.camera.toml demo/pad.controls.toml", [options] { return run(*options); });
-  command.add_option("files", options->files,
-                     "designs, *.controls.toml, *.preferences.toml, *.level.toml and *.limits.toml");
-  command.add_flag("--reference", options->reference, "print all keys with unit, range, default and meaning");
+  command.option("files", options->files,
+                 "designs, *.controls.toml, *.preferences.toml, *.level.toml and *.limits.toml");
+  command.flag("--reference", options->reference, "print all keys with unit, range, default and meaning");
 }
 
 }  // namespace alpglow::cli

@@ -274,21 +274,19 @@ int run(const CompareRequest& request) {
 
 void addCompare(CommandLine& line) {
   const auto request = std::make_shared<CompareRequest>();
-  CLI::App& command = line.add("compare", "Lay what is felt of designs, traces or frame rates side by side",
-                               "compare demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take "
-                               "--vary follow_half_life_s=0:0.25:6 -o lag.png",
-                               [request] { return run(*request); });
-  command.add_option("compared", request->compared, "designs (*.camera.toml) and traces (*.csv)")->required();
-  command.add_option("--level", request->files.level, "level in which designs are rehearsed");
-  command.add_option("--take", request->files.take, "take with which they are");
-  command.add_option("--fps", request->rates, "frame rates, such as 30,60,240")
-      ->delimiter(',')
-      ->check(between(1, 10000));
-  command.add_option("--vary", request->vary,
-                     "a number of one design, such as follow_half_life_s=0:0.25:6: from, to, how many");
-  command.add_option("-o,--output", request->output,
-                     "picture to write (*.png, *.svg): laid over each other, or against what is varied");
-  command.add_flag("--json", request->json, "everything as one array");
+  Command command = line.add("compare", "Lay what is felt of designs, traces or frame rates side by side",
+                             "compare demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take "
+                             "--vary follow_half_life_s=0:0.25:6 -o lag.png",
+                             [request] { return run(*request); });
+  command.option("compared", request->compared, "designs (*.camera.toml) and traces (*.csv)").required();
+  command.option("--level", request->files.level, "level in which designs are rehearsed");
+  command.option("--take", request->files.take, "take with which they are");
+  command.option("--fps", request->rates, "frame rates, such as 30,60,240").commas().between(1, 10000);
+  command.option("--vary", request->vary,
+                 "a number of one design, such as follow_half_life_s=0:0.25:6: from, to, how many");
+  command.option("-o,--output", request->output,
+                 "picture to write (*.png, *.svg): laid over each other, or against what is varied");
+  command.flag("--json", request->json, "everything as one array");
   addLimits(command, request->limits);
   addRehearsal(command, request->files);
 }

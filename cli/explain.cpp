@@ -85,17 +85,17 @@ int run(const ExplainRequest& request) {
 
 void addExplain(CommandLine& line) {
   const auto request = std::make_shared<ExplainRequest>();
-  CLI::App& command =
+  Command command =
       line.add("explain", "Say why the camera is where it is, and what hides its subject",
                "explain demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --at 6,12",
                [request] { return run(*request); });
   addRehearsalFiles(command, request->files);
   command
-      .add_option("--at", request->times,
-                  "times in seconds, such as 0.5,2,3.5; otherwise each time that the reason changes")
-      ->delimiter(',')
-      ->check(between(0, 1e6));
-  command.add_flag("--json", request->json, "one object a line");
+      .option("--at", request->times,
+              "times in seconds, such as 0.5,2,3.5; otherwise each time that the reason changes")
+      .commas()
+      .between(0, 1e6);
+  command.flag("--json", request->json, "one object a line");
 }
 
 }  // namespace alpglow::cli

@@ -83,14 +83,14 @@ int run(const FeelRequest& request) {
 
 void addFeel(CommandLine& line) {
   const auto request = std::make_shared<FeelRequest>();
-  CLI::App& command = line.add("feel", "Measure what a player notices of obstacles in traces: pops, pumps, distance",
-                               "feel out.csv --pops", [request] { return run(*request); });
-  command.add_option("traces", request->traces, "traces (*.csv); several add up")->required();
-  command.add_flag("--pops", request->pops, "list every loss of more than 0.25 m within 1/60 s");
-  command.add_flag("--bound", request->bound,
-                   "a last line: what a camera that knows the future, and comes in at 4 m/s, would have made of all");
-  command.add_flag("--all", request->details, "every number of all traces together, with a verdict");
-  command.add_flag("--json", request->json, "every number as one object");
+  Command command = line.add("feel", "Measure what a player notices of obstacles in traces: pops, pumps, distance",
+                             "feel out.csv --pops", [request] { return run(*request); });
+  command.option("traces", request->traces, "traces (*.csv); several add up").required();
+  command.flag("--pops", request->pops, "list every loss of more than 0.25 m within 1/60 s");
+  command.flag("--bound", request->bound,
+               "a last line: what a camera that knows the future, and comes in at 4 m/s, would have made of all");
+  command.flag("--all", request->details, "every number of all traces together, with a verdict");
+  command.flag("--json", request->json, "every number as one object");
   addLimits(command, request->limits);
 }
 

@@ -113,11 +113,10 @@ int run(const ListenRequest& request) {
 
 void addListen(CommandLine& line) {
   const auto request = std::make_shared<ListenRequest>();
-  CLI::App& command = line.add("listen", "Show live what every device sends and what becomes of it",
-                               "listen --controls demo/pad.controls.toml", [request] { return run(*request); });
-  command.add_option("--controls", request->controls,
-                     "what the controls mean (*.controls.toml); else the standard ones");
-  command.add_option("--seconds", request->seconds, "how long; 0 = until Escape")->check(between(0, 1e6));
+  Command command = line.add("listen", "Show live what every device sends and what becomes of it",
+                             "listen --controls demo/pad.controls.toml", [request] { return run(*request); });
+  command.option("--controls", request->controls, "what the controls mean (*.controls.toml); else the standard ones");
+  command.option("--seconds", request->seconds, "how long; 0 = until Escape").between(0, 1e6);
 }
 
 }  // namespace alpglow::cli

@@ -96,10 +96,10 @@ int run(const std::string& output) {
 
 void addNew(CommandLine& line) {
   const auto output = std::make_shared<std::string>();
-  CLI::App& command = line.add(
+  Command command = line.add(
       "new", "Write a complete design (or *.controls.toml, *.preferences.toml, *.level.toml) with its keys explained",
       "new warden.camera.toml", [output] { return run(*output); });
-  command.add_option("output", *output, "file to create; an existing one is never overwritten")->required();
+  command.option("output", *output, "file to create; an existing one is never overwritten").required();
 }
 
 }  // namespace alpglow::cli

@@ -49,14 +49,14 @@ int run(const PlotRequest& request) {
 
 void addPlot(CommandLine& line) {
   const auto request = std::make_shared<PlotRequest>();
-  CLI::App& command = line.add("plot", "Draw traces over time, laid over each other",
-                               "plot before.csv after.csv -o both.png", [request] { return run(*request); });
-  command.add_option("traces", request->traces, "traces (*.csv)")->required();
-  command.add_option("-o,--output", request->output, "picture to write (*.png, *.svg)")->required();
-  command.add_option("--from", request->from, "seconds at which it begins")->check(between(0, 1e6));
-  command.add_option("--to", request->to, "seconds at which it ends")->check(between(0, 1e6));
-  command.add_option("--width", request->width, "pixels")->check(between(320, 8192))->capture_default_str();
-  command.add_option("--height", request->height, "pixels")->check(between(240, 8192))->capture_default_str();
+  Command command = line.add("plot", "Draw traces over time, laid over each other",
+                             "plot before.csv after.csv -o both.png", [request] { return run(*request); });
+  command.option("traces", request->traces, "traces (*.csv)").required();
+  command.option("-o,--output", request->output, "picture to write (*.png, *.svg)").required();
+  command.option("--from", request->from, "seconds at which it begins").between(0, 1e6);
+  command.option("--to", request->to, "seconds at which it ends").between(0, 1e6);
+  command.option("--width", request->width, "pixels").between(320, 8192).showDefault();
+  command.option("--height", request->height, "pixels").between(240, 8192).showDefault();
 }
 
 }  // namespace alpglow::cli

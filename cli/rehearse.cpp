@@ -66,15 +66,15 @@ int run(const RehearseRequest& request) {
 
 void addRehearse(CommandLine& line) {
   const auto request = std::make_shared<RehearseRequest>();
-  CLI::App& command =
+  Command command =
       line.add("rehearse", "Run a design with a take in a level and say what a player feels",
                "rehearse demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take --trace out.csv",
                [request] { return run(*request); });
   addRehearsalFiles(command, request->files);
-  command.add_option("--trace", request->trace, "CSV file to write, every frame of it");
-  command.add_option("--motion", request->motion, "glTF file to write: the camera's motion, for a modelling program");
+  command.option("--trace", request->trace, "CSV file to write, every frame of it");
+  command.option("--motion", request->motion, "glTF file to write: the camera's motion, for a modelling program");
   addLimits(command, request->limits);
-  command.add_flag("--json", request->json, "what is felt as one object");
+  command.flag("--json", request->json, "what is felt as one object");
 }
 
 }  // namespace alpglow::cli

@@ -67,18 +67,17 @@ int run(const StoryboardRequest& request) {
 
 void addStoryboard(CommandLine& line) {
   const auto request = std::make_shared<StoryboardRequest>();
-  CLI::App& command =
+  Command command =
       line.add("storyboard", "Paint a sheet of pictures through the camera beside a plan",
                "storyboard demo/trail.camera.toml --level demo/refuge.level.toml --take demo/round.take -o round.png",
                [request] { return run(*request); });
   addRehearsalFiles(command, request->files);
-  command.add_option("-o,--output", request->output, "picture to write (*.png, *.jpg)")->required();
-  command
-      .add_option("--at", request->times, "times in seconds, such as 0.5,2,3.5; filled up to six with what tells most")
-      ->delimiter(',')
-      ->check(between(0, 1e6));
-  command.add_flag("--outside", request->outside, "show the camera from outside, with what limits it");
-  command.add_option("--width", request->width, "pixels")->check(between(400, 8192))->capture_default_str();
+  command.option("-o,--output", request->output, "picture to write (*.png, *.jpg)").required();
+  command.option("--at", request->times, "times in seconds, such as 0.5,2,3.5; filled up to six with what tells most")
+      .commas()
+      .between(0, 1e6);
+  command.flag("--outside", request->outside, "show the camera from outside, with what limits it");
+  command.option("--width", request->width, "pixels").between(400, 8192).showDefault();
 }
 
 }  // namespace alpglow::cli

@@ -70,9 +70,9 @@ int run(const std::string& path) {
 
 void addTake(CommandLine& line) {
   const auto path = std::make_shared<std::string>();
-  CLI::App& command = line.add("take", "Summarise a take: which controls move how much", "take demo/round.take",
-                               [path] { return run(*path); });
-  command.add_option("take", *path, "take (*.take)")->required();
+  Command command = line.add("take", "Summarise a take: which controls move how much", "take demo/round.take",
+                             [path] { return run(*path); });
+  command.option("take", *path, "take (*.take)").required();
 }
 
 }  // namespace alpglow::cli
