@@ -13,10 +13,12 @@
 
 namespace alpglow {
 
-template <class State>
-SavedState<State> saved(const State& state, std::uint64_t version, std::uint64_t designDigest = 0) {
-  static_assert(std::is_trivial_v<SavedState<State>> && std::is_standard_layout_v<SavedState<State>>);
-  SavedState<State> bytes{};
+/// `Saved` has room for the fields of `State`.
+template <class Saved, class State>
+Saved saved(const State& state, std::uint64_t version, std::uint64_t designDigest = 0) {
+  static_assert(std::is_trivial_v<Saved> && std::is_standard_layout_v<Saved>);
+  static_assert(sizeof(Saved::fields) >= sizeof(State));
+  Saved bytes{};
   bytes.version = version;
   bytes.designDigest = designDigest;
   State copy = state;  // a walk over fields is the same for writing and for reading
@@ -27,8 +29,8 @@ SavedState<State> saved(const State& state, std::uint64_t version, std::uint64_t
 }
 
 /// Reads `state` from the bytes. If it returns false, `state` is half read: pass a copy.
-template <class State>
-bool restored(State& state, const SavedState<State>& bytes, std::uint64_t version, std::uint64_t designDigest = 0) {
+template <class Saved, class State>
+bool restored(State& state, const Saved& bytes, std::uint64_t version, std::uint64_t designDigest = 0) {
   if (bytes.version != version || bytes.designDigest != designDigest) return false;
   if (bytes.checksum != checksumOf(bytes.fields, sizeof bytes.fields)) return false;
   StateReader reader(bytes.fields, sizeof bytes.fields);
@@ -38,10 +40,9 @@ bool restored(State& state, const SavedState<State>& bytes, std::uint64_t versio
 
 /// The first field that differs by more than `tolerance`, absolute for numbers up to 1 and relative beyond; whole
 /// numbers, flags and ids by anything.
-template <class State>
-std::string difference(const State& state, const SavedState<State>& ours, const SavedState<State>& theirs,
-                       double tolerance) {
-  static_assert(std::has_unique_object_representations_v<SavedState<State>>);
+template <class Saved, class State>
+std::string difference(const State& state, const Saved& ours, const Saved& theirs, double tolerance) {
+  static_assert(std::has_unique_object_representations_v<Saved>);
   if (theirs.version != ours.version) return "it is of another version";
   if (theirs.designDigest != ours.designDigest) return "it is of another design";
   if (theirs.checksum != checksumOf(theirs.fields, sizeof theirs.fields)) return "it was damaged";
@@ -58,7 +59,7 @@ std::string difference(const State& state, const SavedState<State>& ours, const 
 
 template <class Class>
 SavedState<Class> Saveable<Class>::save() const {
-  return saved(self(), Class::savedVersion);
+  return saved<SavedState<Class>>(self(), Class::savedVersion);
 }
 
 template <class Class>

@@ -2,6 +2,7 @@
 
 #include "four_boxes.hpp"
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/space/neighbourhood.hpp"
 
 #include <algorithm>

@@ -102,17 +102,27 @@ PullIn::Plan PullIn::plan(const PullInRequest& request, const PullInMotion& moti
 Bounds PullIn::Plan::reach(const PullInSettings& settings) const {
   const double scale = request_.scale;
   Bounds bounds = Bounds::around(request_.head);
-  const auto withLines = [&bounds](const Bounds& heads, const Bounds& arms) {
-    bounds = bounds.with(heads).with(Bounds{heads.low + arms.low, heads.high + arms.high});
+  const auto include = [](Bounds& all, const Vector3d& low, const Vector3d& high) {
+    all.low = all.low.cwiseMin(low);
+    all.high = all.high.cwiseMax(high);
+  };
+  const auto withLines = [&](const Bounds& heads, const Bounds& arms) {
+    include(bounds, heads.low, heads.high);
+    include(bounds, heads.low + arms.low, heads.high + arms.high);
   };
   const auto armsOf = [](const PullInRequest& asked, double lower) {
     const Vector3d toHead = -asked.head;
-    return Bounds::around(asked.camera(asked.shoulder, lower) + toHead)
-        .with(asked.camera(-asked.shoulder, lower) + toHead);
+    const Vector3d one = asked.camera(asked.shoulder, lower) + toHead,
+                   other = asked.camera(-asked.shoulder, lower) + toHead;
+    return Bounds{one.cwiseMin(other), one.cwiseMax(other)};
   };
   const auto allArmsOf = [&](const PullInRequest& asked) {
-    const Bounds arms = armsOf(asked, 0);
-    return settings.stoop > 0 ? arms.with(armsOf(asked, settings.stoop)) : arms;
+    Bounds arms = armsOf(asked, 0);
+    if (settings.stoop > 0) {
+      const Bounds lower = armsOf(asked, settings.stoop);
+      include(arms, lower.low, lower.high);
+    }
+    return arms;
   };
   double bulge = 0;
   withLines(bounds, allArmsOf(request_));
@@ -120,8 +130,9 @@ Bounds PullIn::Plan::reach(const PullInSettings& settings) const {
     Bounds heads = Bounds::around(looks_[i].asked.head), arms = allArmsOf(looks_[i].asked);
     Vector3d before = looks_[i].asked.camera() - looks_[i].asked.head;
     for (const Look::Line& line : looks_[i].lines) {
-      heads = heads.with(looks_[i].asked.head + line.walked);
-      arms = arms.with(line.arm);
+      const Vector3d head = looks_[i].asked.head + line.walked;
+      include(heads, head, head);
+      include(arms, line.arm, line.arm);
       // An arc is not farther than that from its chord.
       const double length = std::max(line.arm.norm(), request_.radius);
       bulge = std::max(bulge, (line.arm - before).squaredNorm() / (4 * length));

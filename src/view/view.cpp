@@ -101,4 +101,22 @@ Matrix4d View::projection(ClipSpace clip, const HostAxes& axes) const {
   return m;
 }
 
+View View::from(const Vector3d& position, const Eigen::Quaterniond& orientation, double fieldOfView) {
+  return from(position, orientation.toRotationMatrix(), fieldOfView);
+}
+
+Eigen::Quaterniond View::orientation() const { return Eigen::Quaterniond(rotation()); }
+
+Vector3d View::forward() const { return -rotation().col(2); }
+
+Eigen::Quaterniond View::orientationIn(const HostAxes& axes) const {
+  return Eigen::Quaterniond(axes.rotationToHost(rotation()));
+}
+
+Eigen::Vector3f View::relative(const Vector3d& point, const HostAxes& axes) const {
+  return axes.toHost(point - position).cast<float>();
+}
+
+double FrustumPlane::height(const Vector3d& point) const { return normal.dot(point) + offset; }
+
 }  // namespace alpglow

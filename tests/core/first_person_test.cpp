@@ -1,4 +1,5 @@
 #include "alpglow/camera/character_camera.hpp"
+#include "alpglow/follow/head_bob.hpp"
 
 #include "support/random.hpp"
 #include "support/walls.hpp"
@@ -292,6 +293,22 @@ TEST_F(GlanceTest, ReturnsAtOnceIfTheHalfLifeIsZero) {
   camera_ = CharacterCamera(cut, walkerAt(0));
   frame({IntentSample::look(0, {1000, 0})}, true);
   EXPECT_EQ(frame({}, false).yaw, 0);
+}
+
+TEST(HeadBob, AStepThatIsFinishedGoesOnAllTheWay) {
+  BobSettings settings{0.06, 0.05};
+  HeadBob bob;
+  bob.step(2.13, 1, true, settings);
+  double largest = 0, moved = 0;
+  Eigen::Vector2d before = bob.offset(settings);
+  for (int i = 0; i < 1000 && !bob.still(); ++i) {
+    bob.step(0, 1e-3, true, settings);
+    largest = std::max(largest, (bob.offset(settings) - before).norm());
+    moved += (bob.offset(settings) - before).norm();
+    before = bob.offset(settings);
+  }
+  EXPECT_GT(moved, 0.005);
+  EXPECT_LT(largest, moved / 50) << "no jump at the end";
 }
 
 }  // namespace

@@ -1,6 +1,7 @@
 #include "alpglow/camera/flying_camera.hpp"
 #include "alpglow/camera/inspection.hpp"
 #include "alpglow/camera/standing_camera.hpp"
+#include "support/camera_run.hpp"
 
 #include "alpglow/base/half_life.hpp"
 #include "support/random.hpp"
@@ -11,6 +12,7 @@ namespace alpglow {
 namespace {
 
 using Eigen::Vector3d;
+using testing::wide;
 
 FlightSettings flight(FlightFrame frame) {
   FlightSettings settings;
@@ -211,6 +213,25 @@ TEST(CamerasWithoutASubject, KeepTheLastGoodViewWhateverTheyAreTold) {
   FlyingCamera first(FlightSettings(), {1, 2, 3}, {0, 0});
   EXPECT_FALSE(first.view(0).cut);
   EXPECT_TRUE(first.view(1.5).cut) << "the cut waits for a good frame";
+}
+
+TEST(StandingCamera, AStandingCameraTellsHowItMovesAndTurns) {
+  StandingSettings settings;
+  settings.look.point = {0, 1, 0};
+  settings.roll = 0.2;
+  const auto at = [&](double t) {
+    ReferenceFrame cabin, warden;
+    cabin.velocity = {1, 0.5, -2}, warden.velocity = {-3, 1, 0.7};
+    cabin.origin = Vector3d(0, 4, 0) + t * cabin.velocity;
+    warden.origin = Vector3d(3, 0, -8) + t * warden.velocity;
+    return StandingCamera(settings).view(&cabin, &warden, wide);
+  };
+  constexpr double dt = 1e-5;
+  const View view = at(0), later = at(dt), before = at(-dt);
+  EXPECT_NEAR(view.yawRate, shortestTurn(before.yaw, later.yaw) / (2 * dt), 1e-6);
+  EXPECT_NEAR(view.pitchRate, (later.pitch - before.pitch) / (2 * dt), 1e-6);
+  EXPECT_LT((view.velocity - (later.position - before.position) / (2 * dt)).norm(), 1e-6);
+  EXPECT_EQ(view.roll, 0.2);
 }
 
 }  // namespace

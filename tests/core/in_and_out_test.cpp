@@ -1,6 +1,7 @@
 // The controllers of the pull-in, on plain numbers: how fast in, when out.
 
 #include "alpglow/space/come_in.hpp"
+#include "alpglow/space/ease_out.hpp"
 #include "alpglow/space/go_out.hpp"
 
 #include "support/random.hpp"
@@ -130,6 +131,18 @@ TEST(GoOut, IsNeverFasterThanItsSpeed) {
     before = next;
   }
   EXPECT_GT(before, 2.9);
+}
+
+TEST(EaseOut, EachPullInHasItsDelay) {
+  EaseOut ease;
+  const EaseOutSettings settings{0.5, 0.1};
+  for (int time = 0; time < 3; ++time) {
+    EXPECT_EQ(ease.step(3, 1, 0.1, settings), 1);
+    for (int i = 0; i < 4; ++i) EXPECT_EQ(ease.step(3, 3, 0.1, settings), 1) << "quiet for less than the delay";
+    double distance = 1;
+    for (int i = 0; i < 6; ++i) distance = ease.step(3, 3, 0.1, settings);
+    EXPECT_GT(distance, 1.5);
+  }
 }
 
 }  // namespace

@@ -159,5 +159,19 @@ TEST(FlyingCamera, LooksInNoTimeAndGoesWhereItIsPut) {
   EXPECT_EQ(camera.velocity(), Eigen::Vector3d::Zero());
 }
 
+TEST(InputSigns, UpIsUpAndRightIsRight) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  const LookAngles before = camera.lookAngles();
+  camera.look(0.1, Intent({}, {0, 1}));
+  EXPECT_GT(camera.lookAngles().pitch, before.pitch) << "a stick away from the user looks up";
+  camera.look(0.1, Intent({}, {1, 0}));
+  EXPECT_LT(shortestTurn(before.yaw, camera.lookAngles().yaw), 0) << "to the right";
+  const double pitch = camera.lookAngles().pitch;
+  const IntentSample down[] = {IntentSample::look(0, {0, 50})};
+  camera.look(0.1, {down, {0, 0}});
+  EXPECT_LT(camera.lookAngles().pitch, pitch) << "a hand toward the user looks down";
+}
+
 }  // namespace
 }  // namespace alpglow

@@ -4,6 +4,7 @@
 #include "support/camera_run.hpp"
 #include "support/random.hpp"
 #include "support/walls.hpp"
+#include "support/warden_camera.hpp"
 
 #include <gtest/gtest.h>
 
@@ -302,6 +303,66 @@ TEST(Targets, OutOfRangeOrWhereTheCameraIsCostEverything) {
   EXPECT_LT(cost({0, 2, -settings.range + 0.01}), 1e9);
   EXPECT_GT(cost({0, 2, -settings.range - 0.01}), 1e9);
   EXPECT_GT(cost(view.position), 1e9);
+}
+
+TEST(LockOn, ComfortCapsWhatTurnsByItself) {
+  Preferences calm;
+  calm.comfort.autoTurnCap = degrees(30);
+  const CompiledDesign design(CameraDesign(), calm);
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
+  camera.lockOn({1, {10, 1.5, 0}, Vector3d::Zero(), 0.5});
+  double before = camera.heading();
+  for (int i = 0; i < 60; ++i) {
+    camera.step(0.01, {}, wardenAt({0, 0, 0}), open, wide);
+    ASSERT_LE(std::abs(shortestTurn(before, camera.heading())), degrees(0.3) + 1e-12);
+    before = camera.heading();
+  }
+  EXPECT_LT(before, -0.1) << "but it does turn";
+}
+
+TEST(LockOn, APauseKeepsTheLockAndRestsTheSway) {
+  CameraDesign plain = testing::wardenDesign();
+  plain.framings[0].framing.sway = degrees(1);
+  plain.lock.hiddenFor = 0.5;
+  const CompiledDesign design(plain);
+  testing::Walls wall;
+  wall.walls.push_back({{0, 0, 1}, -4});  // hides the target
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  camera.lockOn({1, {0, 1.5, -10}, Vector3d::Zero(), 0.5});
+  View view = camera.step(0.1, {}, wardenAt({0, 0, 0}), wall, wide);
+  const double sway = view.swayPitch;
+  for (int i = 0; i < 100; ++i) view = camera.step({0.1, 0.0}, {}, wardenAt({0, 0, 0}), wall, wide);
+  EXPECT_TRUE(camera.locked()) << "hidden for ten seconds of the player's clock only";
+  EXPECT_EQ(view.swayPitch, sway);
+  for (int i = 0; i < 10; ++i) view = camera.step(0.1, {}, wardenAt({0, 0, 0}), wall, wide);
+  EXPECT_FALSE(camera.locked());
+  EXPECT_NE(view.swayPitch, sway);
+}
+
+TEST(LockOn, OnlyTheDirectionOfAFlickCounts) {
+  View view;
+  view.fieldOfView = degrees(60);
+  const Target targets[] = {{1, {0, 0, -10}, Vector3d::Zero(), 0}, {2, {2, 1.9, -10}, Vector3d::Zero(), 0}};
+  for (const double strength : {0.01, 1.0, 30.0}) {
+    for (const double angle : {-25.0, 25.0, 65.0, 115.0}) {
+      const double direction = degrees(angle);
+      const Rate flick{strength * std::cos(direction), strength * std::sin(direction)};
+      const bool toward = std::abs(angle - 43.5) < 60;
+      EXPECT_EQ(nextTarget(view, targets, 1, flick, {}), toward ? 1 : -1) << strength << ", " << angle;
+    }
+  }
+}
+
+TEST(LockOn, AFlickGoesToNoTargetOutOfRange) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  const View view = camera.update(0.0, wardenAt({0, 0, 0}), open, wide);
+  const Target targets[] = {{1, {0, 2, -10}, Vector3d::Zero(), 0.5}, {2, {20, 2, -90}, Vector3d::Zero(), 0.5}};
+  EXPECT_EQ(nextTarget(view, targets, 1, {1, 0}, RankingSettings()), -1);
+  RankingSettings far;
+  far.range = 200;
+  EXPECT_EQ(nextTarget(view, targets, 1, {1, 0}, far), 1);
 }
 
 }  // namespace

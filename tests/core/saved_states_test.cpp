@@ -1,13 +1,19 @@
 // The state of everything that has one: goes on elsewhere exactly as here, and refuses what was damaged.
 
+#include "alpglow/assist/lock_on.hpp"
+#include "alpglow/assist/swing_back.hpp"
+#include "alpglow/base/state.hpp"
+#include "alpglow/camera/character_camera.hpp"
 #include "alpglow/camera/flying_camera.hpp"
 #include "alpglow/camera/group_camera.hpp"
 #include "alpglow/camera/inspection.hpp"
 #include "alpglow/camera/standing_camera.hpp"
 #include "alpglow/follow/history.hpp"
+#include "alpglow/space/go_out.hpp"
 #include "support/camera_run.hpp"
 #include "support/desk.hpp"
 #include "support/random.hpp"
+#include "support/walls.hpp"
 
 #include <gtest/gtest.h>
 
@@ -195,6 +201,96 @@ TEST(SavedStates, OfControlsHoldKeysTogglesBlocksAndSamples) {
   PlayerControls others(more);
   const std::vector<unsigned char> bytes = here.save();
   EXPECT_FALSE(others.restore({bytes.data(), bytes.size()})) << "of other bindings";
+}
+
+const NoObstacles open;
+
+/// A copy by way of its bytes.
+template <class Part>
+Part throughBytes(Part part) {
+  unsigned char bytes[2048] = {};
+  StateWriter writer(bytes, sizeof bytes);
+  writer.part(part);
+  Part copy;
+  StateReader reader(bytes, sizeof bytes);
+  reader.part(copy);
+  EXPECT_TRUE(writer.good() && reader.good());
+  return copy;
+}
+
+TEST(SavedParts, WhatIsForbiddenAndNudgedOutlivesASavedState) {
+  SwingBack swing;
+  EXPECT_TRUE(swing.forbid("ladder"));
+  EXPECT_TRUE(throughBytes(swing).forbidden());
+  swing.allow("ladder");
+  EXPECT_FALSE(throughBytes(swing).forbidden());
+  LockOn lock;
+  lock.nudge({0.05, -0.02}, LockSettings());
+  EXPECT_EQ(throughBytes(lock).nudged().yaw, lock.nudged().yaw);
+  EXPECT_EQ(throughBytes(lock).nudged().pitch, lock.nudged().pitch);
+  EXPECT_NE(lock.nudged().yaw, 0);
+}
+
+TEST(SavedParts, AStateWritesNothingBeyondItsBytes) {
+  unsigned char bytes[24];
+  std::fill(std::begin(bytes), std::end(bytes), static_cast<unsigned char>(7));
+  GoOut limit;
+  StateWriter writer(bytes, 16);
+  writer.part(limit);
+  EXPECT_FALSE(writer.good());
+  EXPECT_TRUE(std::all_of(bytes + 16, bytes + 24, [](unsigned char byte) { return byte == 7; }));
+}
+
+TEST(SavedCamera, AStateKnowsHowLongATargetWasHiddenAndHowLongAHandIsWaitedFor) {
+  CameraDesign plain;
+  plain.swingBack.rate = 1;
+  plain.lock.hiddenFor = 1;
+  const CompiledDesign design(plain);
+  testing::Walls wall;
+  wall.walls.push_back({{0, 0, 1}, -5});
+  CharacterCamera camera(design, wardenAt({0, 0, 0})), other(design, wardenAt({0, 0, 0}));
+  Target target;
+  target.id = 1;
+  target.position = {0, 1, -9};
+  const IntentSample hand[] = {IntentSample::look(0, {3, 0})};
+  camera.look(0.01, Intent{hand});
+  for (int i = 0; i < 6; ++i) {
+    camera.lockOn(target);
+    camera.update(0.1, wardenAt({0, 0, 0}), wall, wide);
+  }
+  ASSERT_TRUE(camera.locked());
+  ASSERT_TRUE(other.restore(camera.save()));
+  EXPECT_GT(camera.view().holdoff, 0);
+  EXPECT_EQ(other.view().holdoff, camera.view().holdoff);
+  for (int i = 0; i < 6; ++i) other.update(0.1, wardenAt({0, 0, 0}), wall, wide);
+  EXPECT_FALSE(other.locked()) << "hidden for more than a second in all";
+}
+
+TEST(SavedCamera, AStateThatLooksStraightUpOrDownComesBack) {
+  CameraDesign plain;
+  plain.framings[0].framing.pitch = {-pi / 2, pi / 2};
+  const CompiledDesign design(plain);
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  for (const double pitch : {-pi / 2, pi / 2}) {
+    camera.setPose({{}, pitch, {}});
+    EXPECT_EQ(camera.step(0.1, {}, wardenAt({0, 0, 0}), open, wide).pitch, pitch);
+    EXPECT_TRUE(camera.restore(camera.save()));
+  }
+}
+
+TEST(SavedCamera, AViewThroughALensThatTheDesignDoesNotHaveIsNotRestored) {
+  const CompiledDesign design{CameraDesign()};
+  CharacterCamera camera(design, wardenAt({0, 0, 0}));
+  for (const double fieldOfView : {20, 100}) {
+    CameraDesign plain;
+    plain.framings[0].framing.lens.fieldOfView = degrees(fieldOfView);
+    const CompiledDesign foreign(plain);
+    CharacterCamera other(foreign, wardenAt({0, 0, 0}));
+    other.update(0.1, wardenAt({0, 0, 0}), open, wide);
+    CharacterCamera::Saved saved = other.save();
+    saved.designDigest = design.digest();
+    EXPECT_FALSE(camera.restore(saved)) << fieldOfView;
+  }
 }
 
 }  // namespace

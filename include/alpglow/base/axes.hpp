@@ -29,9 +29,9 @@ enum class YawSense { left, right };
 
 struct HostAxes {
   /// Unit vectors along the host's axes, at right angles to each other. Left-handed sets are welcome.
-  Eigen::Vector3d right = Eigen::Vector3d::UnitX();
-  Eigen::Vector3d up = Eigen::Vector3d::UnitY();
-  Eigen::Vector3d forward = -Eigen::Vector3d::UnitZ();
+  Eigen::Vector3d right{1, 0, 0};
+  Eigen::Vector3d up{0, 1, 0};
+  Eigen::Vector3d forward{0, 0, -1};
   /// How many host units make a metre; more than 0.
   double unitsPerMetre = 1;
   ViewForward viewForward = ViewForward::minusZ;

@@ -16,18 +16,9 @@ namespace alpglow {
 Eigen::Matrix3d rotationOf(double yaw, double pitch, double roll = 0);
 
 /// The axis of a rotation times its angle, radians, of length at most π; zero for no rotation.
-inline Eigen::Vector3d rotationVector(const Rotation& rotation) {
-  const double sine = rotation.vec().norm();
-  if (sine == 0) return Eigen::Vector3d::Zero();
-  const double angle = wrapAngle(2 * std::atan2(sine, rotation.w()));
-  return rotation.vec() * (angle / sine);
-}
+Eigen::Vector3d rotationVector(const Rotation& rotation);
 
 /// The rotation about `vector` by its length, radians.
-inline Rotation rotationBy(const Eigen::Vector3d& vector) {
-  const double angle = vector.norm();
-  if (angle == 0) return Rotation::Identity();
-  return Rotation(Eigen::AngleAxisd(angle, vector / angle));
-}
+Rotation rotationBy(const Eigen::Vector3d& vector);
 
 }  // namespace alpglow

@@ -27,9 +27,6 @@
 
 namespace alpglow {
 
-/// Which shoulder the camera looks over; `designed` is the framing's own side.
-enum class Shoulder { designed, centred, other };
-
 /// What a change of framing means to following the subject.
 struct FramingChange {
   /// Positions in the design.

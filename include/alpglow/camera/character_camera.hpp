@@ -13,24 +13,19 @@
 // return a non-finite number: bad input leaves the last good view and says so in its faults.
 
 #include "alpglow/assist/guide.hpp"
+#include "alpglow/assist/target.hpp"
 #include "alpglow/base/saved_state.hpp"
-#include "alpglow/camera/active_framing.hpp"
-#include "alpglow/camera/aim_keeper.hpp"
-#include "alpglow/camera/assists.hpp"
-#include "alpglow/camera/placement.hpp"
-#include "alpglow/camera/report.hpp"
-#include "alpglow/camera/subject_tracker.hpp"
-#include "alpglow/camera/view_angles.hpp"
 #include "alpglow/design/design.hpp"
 #include "alpglow/follow/subject.hpp"
-#include "alpglow/input/intent_player.hpp"
+#include "alpglow/input/intent.hpp"
+#include "alpglow/space/obstacles.hpp"
 #include "alpglow/view/view.hpp"
-#include "alpglow/view/view_transition.hpp"
 
 #include <algorithm>
 #include <cstdint>
 #include <optional>
 #include <string>
+#include <string_view>
 
 namespace alpglow {
 
@@ -59,7 +54,10 @@ struct CameraPose {
 };
 
 class CharacterCamera {
-  struct Parts;
+  /// Bytes of its parts (src/camera/camera_core.hpp), which no other header needs. The library asserts them.
+  struct Parts {
+    alignas(8) unsigned char bytes[(5591 + 9 * mostFramings + 7) / 8 * 8];
+  };
 
  public:
   /// Sits behind the subject at the design's starting pitch and distance. The first update cuts. The design must
@@ -72,11 +70,11 @@ class CharacterCamera {
   void look(FrameTime time, const Intent& intent);
 
   /// The horizontal direction that movement refers to, radians: known as soon as `look` returns.
-  double heading() const { return parts_.angles.heading(); }
+  double heading() const;
   /// The look that the player has, radians: yaw is the heading; glance, sway and steadying are not in it.
-  LookAngles lookAngles() const { return parts_.angles.look(); }
+  LookAngles lookAngles() const;
   /// The turn rates that a stick causes at this moment, radians per second.
-  LookAngles turnRates() const { return parts_.angles.rates(); }
+  LookAngles turnRates() const;
 
   /// Within a frame, for hosts that move the subject at fixed ticks: it went straight to where it is now, in this many
   /// seconds of the world's clock, and goes on at its velocity. Told at each tick, between two calls of `look`, the
@@ -115,11 +113,11 @@ class CharacterCamera {
   /// or the intent says so.
   void setCondition(std::uint32_t conditions, bool holds);
   /// To the other perspective, by a transition, if the design has one.
-  void switchPerspective() { choose(perspective() == Perspective::third ? Perspective::first : Perspective::third); }
+  void switchPerspective();
   /// To this perspective, by a transition; nothing happens if the design does not have it.
   void choose(Perspective perspective);
   /// The chosen one; an obstacle may have left room for the eyes only (Event::eyesTookOver).
-  Perspective perspective() const { return parts_.framing.chosen(); }
+  Perspective perspective() const;
   /// To a shoulder within the framing's time.
   void setShoulder(Shoulder shoulder);
 
@@ -128,13 +126,13 @@ class CharacterCamera {
   /// Back behind the subject now, hold-off or not; the button's intent sample does the same. Nothing while locked on.
   void swingBack();
   /// Swinging back may begin without waiting any longer.
-  void endHoldoff() { parts_.assists.endHoldoff(numbers().swingBack); }
+  void endHoldoff();
   /// Stops turning by itself until the player has looked around.
-  void cancelSwingBack() { parts_.assists.cancelSwingBack(); }
+  void cancelSwingBack();
   /// Nothing turns by itself while any named reason stands; up to four at a time, false if there is no room.
-  bool forbidSwingBack(std::string_view reason) { return parts_.assists.forbidSwingBack(reason); }
+  bool forbidSwingBack(std::string_view reason);
   /// That reason stands no more; nothing happens if it did not.
-  void allowSwingBack(std::string_view reason) { parts_.assists.allowSwingBack(reason); }
+  void allowSwingBack(std::string_view reason);
 
   // Lock on
 
@@ -144,12 +142,12 @@ class CharacterCamera {
   /// Lets go: what lock on added to distance and lens comes back by itself. Nothing happens if nothing is locked.
   void endLock();
   /// Something is locked on; the camera may have lost it since (Event::lockLost).
-  bool locked() const { return parts_.assists.lock().on(); }
+  bool locked() const;
   /// The flick for another target that no view has shown yet: to the right and up, length 1; 0 for none. For hosts that
   /// answer at their ticks; `View::flick` is the same at the end of the frame.
-  Rate flick() const { return parts_.assists.lock().flick(); }
+  Rate flick() const;
   /// The target that was told last, moved on at its velocity since then.
-  Target target() const { return parts_.assists.lock().target(); }
+  Target target() const;
 
   // Pushes
 
@@ -158,32 +156,29 @@ class CharacterCamera {
   /// the heading points; without one it goes back. Of no kind, or with bad numbers, it is left out and sets a fault.
   void push(int kind, double strength = 1, const Eigen::Vector3d& direction = Eigen::Vector3d::Zero());
   /// What pushes and unrest leave to chance follows from this.
-  void seed(std::uint32_t seed) {
-    parts_.pushes.seed(seed);
-    parts_.unrest.seed(seed);
-  }
+  void seed(std::uint32_t seed);
   /// How much of the design's unrest there is from now on, 0 … 1, eased; not a number changes nothing.
-  void setUnrest(double amount) { parts_.unrest.setAmount(amount); }
+  void setUnrest(double amount);
 
   /// What curves over a number of the game's (CompiledDesign::number) are read off at from now on, 0 … 1, eased. No
   /// such number, or not a number, changes nothing.
-  void setNumber(int number, double value) { parts_.framing.inputs().set(static_cast<std::size_t>(number), value); }
+  void setNumber(int number, double value);
 
   /// The conditions that hold, as bits.
-  std::uint32_t conditions() const { return parts_.framing.conditions(); }
+  std::uint32_t conditions() const;
   /// A number of the game's as curves have it at this moment, 0 … 1.
-  double number(int number) const { return parts_.framing.inputs().number(static_cast<std::size_t>(number)); }
+  double number(int number) const;
 
   /// Turns the look to where something is to be seen, or along a path, until `endGuide`; call it anew in every frame in
   /// which that moves. Look input counts by the goal's share meanwhile; while something is locked on, the guide waits.
   /// A bad number is a fault, and changes nothing.
   void guide(const GuideGoal& goal);
   void endGuide();
-  bool guided() const { return parts_.guide.on(); }
+  bool guided() const;
 
   /// Steadying keeps what is this many metres ahead under the crosshair, instead of what a ray hits; 0 = by ray again.
   /// Like the ray it counts for the whole of the next frame.
-  void setFocus(double distance) { parts_.angles.setFocus(distance); }
+  void setFocus(double distance);
 
   /// Stands this way from now on; the next update cuts, and pushes end. Numbers beyond 1e9 or not finite change
   /// nothing.
@@ -194,8 +189,8 @@ class CharacterCamera {
   void shift(const Eigen::Vector3d& offset);
 
   /// The last view that `update` returned.
-  View view() const { return parts_.report.view(); }
-  const CompiledDesign& design() const { return *design_; }
+  View view() const;
+  const CompiledDesign& design() const;
 
   /// What is saved and sent: trivial, with a version, the design's digest and a checksum.
   using Saved = SavedState<Parts>;
@@ -210,99 +205,10 @@ class CharacterCamera {
   std::string difference(const Saved& theirs, double tolerance = 0) const;
 
  private:
-  /// Each owns what it knows and none knows another: only the camera hands results from one to the next.
-  struct Parts {
-    ActiveFraming framing;   // which framing applies, and the blend into it
-    SubjectTracker subject;  // as followed, and where it will be
-    ViewAngles angles;       // the look, and what is added to it
-    Assists assists;         // what turns it beside the player
-    AimKeeper aim;           // what is under the crosshair, kept there through changes
-    Placement placement;     // clear space, and the eyes taking over in it
-    Report report;           // the last view, events and faults
-    HeldRates held;          // what the intent asked for last, which holds
-    Guide guide;             // by the game
-    Pushes pushes;           // likewise
-    Unrest unrest;           // of the hand that holds it
-    ViewTransition change;   // from one design to another
+  class CameraCore& core();
+  const class CameraCore& core() const;
 
-    template <class Fields>
-    void state(Fields& fields) {
-      fields.named("framing subject angles assists aim placement report held guide pushes unrest change")
-          .part(framing, subject, angles, assists, aim, placement, report, held, guide, pushes, unrest, change);
-    }
-  };
-
-  const CameraDesign& numbers() const { return design_->design(); }
-  ShownFraming shownFraming() const { return parts_.framing.shown(*design_, parts_.assists.lock().extras()); }
-  FrameFollowSettings followSettings() const { return parts_.framing.followSettings(*design_); }
-  double lookScale(double pitch, double later) const;
-  PitchLimits pitchLimits() const { return parts_.framing.pitchLimits(*design_); }
-  SwingBackSettings swingBackSettings() const;
-  PullInSettings pullInSettings() const;
-  LookAngles shownLook(const PitchLimits& pitch, double predictedYaw = 0) const;
-  PoseChange fromDefaultPose() const;
-
-  // What the last frame asked for, and changes of framing
-  void applyRequests();
-  void applyFraming();
-  void beginKeepingAim(double cap);
-  bool canKeepAim() const;
-  void goOnKeepingAim();
-  void readPitch();
-  void catchUp();
-  void apply(const SubjectStep& step);
-
-  // While time passes in `look`
-  LookConditions lookConditions() const;
-  LookConditions conditionsIn(double seconds) const;
-  Rate scaleOf(const PlayedRates& rates, double piece, double pace) const;
-  void onSample(const IntentSample& sample);
-  void aim(bool holds);
-  void displace(Displacement counts);
-  void advance(double seconds, double pace, const PlayedRates& rates, bool hands, int& pieces);
-  void advanceFraming(double seconds);
-  void advancePushes(double seconds);
-  void countered(const LookAngles& before);
-  void keepAim();
-  void assist(double seconds, const LockPush& push, bool hands, const LookAngles& byPlayer);
-  bool guides() const { return parts_.guide.acting() && !locked(); }
-  void guideBy(double seconds, const LookAngles& byPlayer);
-  void swingBackBy(double seconds);
-  void driftBy(double seconds, bool hands);
-  bool closeToTarget() const;
-  void turnToTarget(double seconds, const LockPush& push);
-  LockGoal lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const;
-
-  // In a frame of `update`
-  struct Placed {
-    const TargetReport& target;
-    const PullInPose& pose;
-    const SteadiedLook& look;
-  };
-  bool hasJumped(const Subject& subject, double seconds) const;
-  void bend(const Subject& subject, double seconds);
-  void advanceNumbers(double seconds);
-  void cutTo(const Subject& subject);
-  PullInRequest request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
-                        const Eigen::Vector3d& eyeMotion) const;
-  PullInMotion motion(const Subject& subject, FrameTime time) const;
-  Bounds reach(const PullInRequest& first, const PullIn::Plan& plan, const Subject& subject) const;
-  Eigen::Vector3d movedEyes(const ShownFraming& framing, const Pushed& pushed, const Wandered& wandered) const;
-  PullInPose place(const ShownFraming& framing, const Subject& subject, const Eigen::Vector3d& eyeMotion,
-                   const Obstacles& obstacles, FrameTime time);
-  TargetReport checkTarget(double seconds, const Eigen::Vector3d& eyes, const Obstacles& obstacles);
-  bool clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const;
-  void showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const;
-  void showChange(View& view, const PullInPose& pose, double seconds, const Obstacles& obstacles);
-  Eigen::Vector3d blendVelocity(const Subject& subject, const ShownFraming& framing, const PullInPose& placed) const;
-  View describe(const Subject& subject, const ShownFraming& framing, const Placed& placed);
-  void judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
-  void judgeShoulder(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds);
-  View keepLastView();
-  View beginAnew(const Subject& subject);
-
-  const CompiledDesign* design_;
-  Parts parts_;
+  alignas(8) unsigned char core_[8 + sizeof(Parts)];
 };
 
 }  // namespace alpglow

@@ -52,6 +52,9 @@ struct FadeSettings {
 /// Whose eyes one looks with.
 enum class Perspective { third, first };
 
+/// Which shoulder the camera looks over; `designed` is the framing's own side.
+enum class Shoulder { designed, centred, other };
+
 /// A kind of push, by the name that the game calls it with.
 struct NamedPush {
   std::string name;

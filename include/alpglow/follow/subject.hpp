@@ -1,6 +1,7 @@
 #pragma once
 // The subject: the character being filmed, as it is drawn in this frame.
 
+#include "alpglow/base/limits.hpp"
 #include "alpglow/follow/reference_frame.hpp"
 
 #include <Eigen/Core>

@@ -6,14 +6,10 @@
 //
 // Straight on and turning as fast as now: good for the half second ahead that it is asked for.
 
-#include "alpglow/base/limits.hpp"
-#include "alpglow/base/rotation.hpp"
+#include "alpglow/base/stored_vector.hpp"
 #include "alpglow/space/bounds.hpp"
 
 #include <Eigen/Core>
-
-#include <algorithm>
-#include <cmath>
 
 namespace alpglow {
 
@@ -24,41 +20,22 @@ struct RigidMotion {
 
   /// Whether it moves to speak of: not by less than 2 cm/s or rad/s; nor if its numbers are no motion of a thing,
   /// beyond 100 m/s or rad/s, about a point beyond 1e9 m, or not finite.
-  bool moves() const {
-    constexpr double least = 0.02, most = 100;
-    const double square = std::max(velocity.squaredNorm(), spin.squaredNorm());
-    return square > least * least && square < most * most && legalPosition(about) && velocity.allFinite() &&
-           spin.allFinite();
-  }
-  Eigen::Vector3d velocityAt(const Eigen::Vector3d& point) const { return velocity + spin.cross(point - about); }
+  bool moves() const;
+  Eigen::Vector3d velocityAt(const Eigen::Vector3d& point) const;
   /// As seen from something that moves itself.
-  RigidMotion seenFrom(const RigidMotion& other) const {
-    return {velocity - other.velocityAt(about), spin - other.spin, about};
-  }
+  RigidMotion seenFrom(const RigidMotion& other) const;
   /// How much it turns in so many seconds.
-  Rotation turnIn(double seconds) const { return rotationBy(spin * seconds); }
-  Eigen::Vector3d pointIn(double seconds, const Eigen::Vector3d& point) const {
-    return about + turnIn(seconds) * Eigen::Vector3d(point - about) + velocity * seconds;
-  }
+  Rotation turnIn(double seconds) const;
+  Eigen::Vector3d pointIn(double seconds, const Eigen::Vector3d& point) const;
   /// What will be at a point, where it is now.
-  Eigen::Vector3d pointBefore(double seconds, const Eigen::Vector3d& point) const {
-    return about + turnIn(seconds).conjugate() * Eigen::Vector3d(point - about - velocity * seconds);
-  }
+  Eigen::Vector3d pointBefore(double seconds, const Eigen::Vector3d& point) const;
   /// How far any point of it within `reach` of `about` gets in so many seconds, at most; the reach may be without end.
-  double wayIn(double seconds, double reach) const {
-    const double turns = spin.norm();
-    return (velocity.norm() + (turns > 0 ? turns * reach : 0)) * seconds;
-  }
+  double wayIn(double seconds, double reach) const;
 };
 
 /// How much closer anything of it within these bounds may come in a second, which is more than is looked ahead as a
 /// rule, metres; from farther away than the most it is seen later.
 constexpr double mostComesCloser = 2;
-inline double comesCloserBy(const RigidMotion& motion, const Bounds& bounds) {
-  constexpr double ahead = 1;
-  const Eigen::Vector3d reach =
-      (bounds.high - motion.about).cwiseAbs().cwiseMax((bounds.low - motion.about).cwiseAbs());
-  return std::min(motion.wayIn(ahead, reach.norm()), mostComesCloser);
-}
+double comesCloserBy(const RigidMotion& motion, const Bounds& bounds);
 
 }  // namespace alpglow

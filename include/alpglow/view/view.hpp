@@ -167,9 +167,9 @@ struct ViewNumbers {
 
 /// The points p with normal·p + offset ≥ 0 are inside.
 struct FrustumPlane {
-  Eigen::Vector3d normal = Eigen::Vector3d::UnitY();
+  Eigen::Vector3d normal{0, 1, 0};
   double offset = 0;
-  double height(const Eigen::Vector3d& point) const { return normal.dot(point) + offset; }
+  double height(const Eigen::Vector3d& point) const;
 };
 
 struct View : ViewNumbers {
@@ -187,27 +187,23 @@ struct View : ViewNumbers {
   /// and the player's hand left out.
   Eigen::Vector3d velocity = Eigen::Vector3d::Zero();
   /// Level axes to the world: yaw, pitch, roll and heading are in the level axes. The identity unless another up rules.
-  Rotation level = Rotation::Identity();
+  Rotation level{1, 0, 0, 0};
 
   /// Of a host's own camera, as for a cut-scene: where it is, metres, and how it is turned (columns: its right, up and
   /// backward), through a lens of this vertical field of view, radians. Hosts with other axes: HostAxes::fromHost and
   /// rotationFromHost. A rotation that is not quite one is made one;
   /// of numbers that are not finite comes a view as it is by default.
   static View from(const Eigen::Vector3d& position, const Eigen::Matrix3d& rotation, double fieldOfView);
-  static View from(const Eigen::Vector3d& position, const Eigen::Quaterniond& orientation, double fieldOfView) {
-    return from(position, orientation.toRotationMatrix(), fieldOfView);
-  }
+  static View from(const Eigen::Vector3d& position, const Eigen::Quaterniond& orientation, double fieldOfView);
 
   /// Columns: the camera's right, up and backward. Yaw about up, then pitch about the camera's right, then roll.
   Eigen::Matrix3d rotation() const;
-  Eigen::Quaterniond orientation() const { return Eigen::Quaterniond(rotation()); }
-  Eigen::Vector3d forward() const { return -rotation().col(2); }
+  Eigen::Quaterniond orientation() const;
+  Eigen::Vector3d forward() const;
 
   /// The rigid transform that puts the camera into the host's world, in the host's axes and units.
   Eigen::Vector3d positionIn(const HostAxes& axes) const { return axes.toHost(position); }
-  Eigen::Quaterniond orientationIn(const HostAxes& axes) const {
-    return Eigen::Quaterniond(axes.rotationToHost(rotation()));
-  }
+  Eigen::Quaterniond orientationIn(const HostAxes& axes) const;
 
   /// World to view space (x right, y up, looking along −z, or +z if the axes say so): the inverse of the camera's
   /// transform.
@@ -215,9 +211,7 @@ struct View : ViewNumbers {
   /// The same without the translation, in float: for positions given relative to the camera.
   Eigen::Matrix4f cameraRelativeView(const HostAxes& axes = {}) const;
   /// A point relative to the camera in the host's axes and units; precise however far out the camera is.
-  Eigen::Vector3f relative(const Eigen::Vector3d& point, const HostAxes& axes = {}) const {
-    return axes.toHost(point - position).cast<float>();
-  }
+  Eigen::Vector3f relative(const Eigen::Vector3d& point, const HostAxes& axes = {}) const;
   /// Where the crosshair's ray begins, beside the pivot, and where it goes: forward, but for pushes that move the
   /// picture only.
   Eigen::Vector3d aimOrigin() const;

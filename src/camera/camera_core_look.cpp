@@ -1,8 +1,9 @@
 // How time passes in `look`: the player's input, assists and blends in one order; and how framings change in between.
 
+#include "camera_core.hpp"
+
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/log_scales.hpp"
-#include "alpglow/camera/character_camera.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -20,7 +21,7 @@ constexpr int mostPieces = 1500;      // of a call of `look`: what is left of a 
 
 }  // namespace
 
-void CharacterCamera::look(FrameTime told, const Intent& intent) {
+void CameraCore::look(FrameTime told, const Intent& intent) {
   if (!told.legal()) return parts_.report.fault(Fault::badTime);
   const FrameTime time = told.counted();
   applyRequests();
@@ -43,7 +44,7 @@ void CharacterCamera::look(FrameTime told, const Intent& intent) {
   }
 }
 
-void CharacterCamera::onSample(const IntentSample& sample) {
+void CameraCore::onSample(const IntentSample& sample) {
   switch (sample.kind) {
     case IntentSample::Kind::look: return displace({sample.x, sample.y});
     case IntentSample::Kind::zoom: parts_.framing.zoom(sample.x, *design_); return applyFraming();
@@ -57,17 +58,17 @@ void CharacterCamera::onSample(const IntentSample& sample) {
   }
 }
 
-void CharacterCamera::aim(bool holds) {
+void CameraCore::aim(bool holds) {
   parts_.framing.aim(holds);
   applyFraming();
 }
 
-LookConditions CharacterCamera::lookConditions() const {
+LookConditions CameraCore::lookConditions() const {
   return {numbers(), pitchLimits(), parts_.framing.settings(*design_).orbitHalfLife, parts_.subject.body(), locked()};
 }
 
 /// `later` seconds of the world after this moment, with the look at this pitch: a lens that is a curve scales the look.
-double CharacterCamera::lookScale(double pitch, double later) const {
+double CameraCore::lookScale(double pitch, double later) const {
   const LockExtras extras = parts_.assists.lock().extras();
   if (!parts_.framing.lensBends(*design_)) return parts_.framing.lookScale(*design_, extras);
   ActiveFraming then = parts_.framing;
@@ -77,7 +78,7 @@ double CharacterCamera::lookScale(double pitch, double later) const {
 }
 
 /// What multiplies the rates of a stick in a piece of time: as it is in the middle.
-Rate CharacterCamera::scaleOf(const PlayedRates& rates, double piece, double pace) const {
+Rate CameraCore::scaleOf(const PlayedRates& rates, double piece, double pace) const {
   const double share = guides() ? parts_.guide.meanShare(piece * pace, numbers().guide) : 1;
   const auto scaled = [&](double pitch, double later) {
     const double factor = lookScale(pitch, later) * share;
@@ -91,7 +92,7 @@ Rate CharacterCamera::scaleOf(const PlayedRates& rates, double piece, double pac
 }
 
 /// With limits that open as wide as they will be by then.
-LookConditions CharacterCamera::conditionsIn(double seconds) const {
+LookConditions CameraCore::conditionsIn(double seconds) const {
   LookConditions result = lookConditions();
   const PitchLimits now = result.pitch, then = parts_.framing.pitchLimitsIn(seconds, *design_);
   result.pitch = {std::min(now.low, then.low), std::max(now.high, then.high)};
@@ -100,7 +101,7 @@ LookConditions CharacterCamera::conditionsIn(double seconds) const {
   return result;
 }
 
-void CharacterCamera::displace(Displacement counts) {
+void CameraCore::displace(Displacement counts) {
   const double scale = lookScale(parts_.angles.look().pitch, 0) * (guides() ? parts_.guide.share(numbers().guide) : 1);
   const Displacement moved{counts.x * scale, counts.y * scale};
   const LookAngles before = parts_.angles.look();
@@ -112,7 +113,7 @@ void CharacterCamera::displace(Displacement counts) {
 
 /// `seconds` of the player's clock go by with these rates; the world's clock goes `pace` times as fast. `pieces` counts
 /// those of the whole call.
-void CharacterCamera::advance(double seconds, double pace, const PlayedRates& rates, bool hands, int& pieces) {
+void CameraCore::advance(double seconds, double pace, const PlayedRates& rates, bool hands, int& pieces) {
   const LookAngles turning = turnRates();
   const bool pushed = rates.turn.x != 0 || rates.turn.y != 0;
   const bool turns = pushed || turning.yaw != 0 || turning.pitch != 0 || parts_.assists.swingingBack() || guides();
@@ -153,7 +154,7 @@ void CharacterCamera::advance(double seconds, double pace, const PlayedRates& ra
 }
 
 /// Past a target close by the goal turns fast, and slower the closer it comes to the pivot's vertical.
-bool CharacterCamera::closeToTarget() const {
+bool CameraCore::closeToTarget() const {
   if (!locked()) return false;
   const FrameFollow& followed = parts_.subject.followed();
   const Vector3d away = followed.level().conjugate() * Vector3d(target().position - followed.point());
@@ -161,7 +162,7 @@ bool CharacterCamera::closeToTarget() const {
 }
 
 /// What a pitch limit keeps a push from is not taken back either.
-void CharacterCamera::advancePushes(double seconds) {
+void CameraCore::advancePushes(double seconds) {
   if (!parts_.pushes.any()) return;
   const LookAngles turn = parts_.pushes.advance(seconds, design_->pushes());
   if (turn.yaw == 0 && turn.pitch == 0) return;
@@ -171,14 +172,14 @@ void CharacterCamera::advancePushes(double seconds) {
 }
 
 /// The player turned the look from there.
-void CharacterCamera::countered(const LookAngles& before) {
+void CameraCore::countered(const LookAngles& before) {
   if (!parts_.pushes.any()) return;
   const LookAngles now = parts_.angles.look();
   parts_.pushes.counter({shortestTurn(before.yaw, now.yaw), now.pitch - before.pitch}, design_->pushes(),
                         numbers().pushLimits);
 }
 
-void CharacterCamera::advanceFraming(double seconds) {
+void CameraCore::advanceFraming(double seconds) {
   if (parts_.aim.on()) parts_.aim.advance(seconds);
   if (!parts_.framing.advance(seconds)) return;
   const double before = parts_.angles.look().pitch;
@@ -188,7 +189,7 @@ void CharacterCamera::advanceFraming(double seconds) {
 }
 
 /// What turns beside the player.
-void CharacterCamera::assist(double seconds, const LockPush& push, bool hands, const LookAngles& byPlayer) {
+void CameraCore::assist(double seconds, const LockPush& push, bool hands, const LookAngles& byPlayer) {
   if (locked()) {
     turnToTarget(seconds, push);
   } else {
@@ -207,13 +208,13 @@ void CharacterCamera::assist(double seconds, const LockPush& push, bool hands, c
 }
 
 /// As the framing that applies has them.
-SwingBackSettings CharacterCamera::swingBackSettings() const {
+SwingBackSettings CameraCore::swingBackSettings() const {
   SwingBackSettings settings = numbers().swingBack;
   settings.rate *= parts_.framing.settings(*design_).swingBackScale;
   return settings;
 }
 
-void CharacterCamera::swingBackBy(double seconds) {
+void CameraCore::swingBackBy(double seconds) {
   SwingBackScene scene{parts_.subject.movement(), parts_.angles.heading(), fromDefaultPose()};
   // On what turns, movement and look as they will be in the middle (second order).
   if (parts_.subject.followed().yawRate() != 0) {
@@ -227,21 +228,21 @@ void CharacterCamera::swingBackBy(double seconds) {
 }
 
 /// Eyes do not drift, and nothing drifts from under a crosshair that aims.
-void CharacterCamera::driftBy(double seconds, bool hands) {
+void CameraCore::driftBy(double seconds, bool hands) {
   if (hands || guides() || parts_.framing.aims() || perspective() == Perspective::first)
     return parts_.assists.endDrift();
   const bool stands = parts_.subject.movement().speed <= standingSpeed;
   parts_.angles.turnBy({parts_.assists.drift(seconds, stands, numbers().idleDrift), 0}, pitchLimits());
 }
 
-PoseChange CharacterCamera::fromDefaultPose() const {
+PoseChange CameraCore::fromDefaultPose() const {
   const LookAngles look = parts_.angles.look();
   const Framing& framing = parts_.framing.settings(*design_);
   return {shortestTurn(parts_.subject.body(), look.yaw), look.pitch - framing.defaultPitch,
           logDistance(parts_.framing.distance().target()) - logDistance(parts_.framing.defaultDistance(*design_))};
 }
 
-void CharacterCamera::turnToTarget(double seconds, const LockPush& push) {
+void CameraCore::turnToTarget(double seconds, const LockPush& push) {
   const ShownFraming framing = shownFraming();
   const double ahead = std::min(seconds, longestPrediction);
   const FrameFollow now = parts_.subject.predicted(0, followSettings()),
@@ -256,7 +257,7 @@ void CharacterCamera::turnToTarget(double seconds, const LockPush& push) {
   parts_.angles.turnBy(turn, framing.pitch);
 }
 
-void CharacterCamera::guideBy(double seconds, const LookAngles& byPlayer) {
+void CameraCore::guideBy(double seconds, const LookAngles& byPlayer) {
   const ShownFraming framing = shownFraming();
   LookAngles look = parts_.angles.look(), from = parts_.guide.direction(look), to = from;
   double authority = 1;
@@ -278,7 +279,7 @@ void CharacterCamera::guideBy(double seconds, const LookAngles& byPlayer) {
   parts_.angles.turnBy({authority * turn.yaw, authority * turn.pitch}, framing.pitch);
 }
 
-LockGoal CharacterCamera::lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const {
+LockGoal CameraCore::lockGoalFor(const FrameFollow& follow, const ShownFraming& framing) const {
   const Rotation toLevel = follow.level().conjugate();
   const Vector3d anchor = anchorOn(follow, framing.pose);
   const double scale = follow.scale();
@@ -298,7 +299,7 @@ LockGoal CharacterCamera::lockGoalFor(const FrameFollow& follow, const ShownFram
   return lockGoal(scene, numbers().lock);
 }
 
-void CharacterCamera::applyRequests() {
+void CameraCore::applyRequests() {
   const bool eyes = parts_.placement.eyesWanted();
   if (eyes == parts_.framing.showsEyes()) return;
   parts_.framing.showEyes(eyes);
@@ -307,7 +308,7 @@ void CharacterCamera::applyRequests() {
 }
 
 /// To the framing that applies now, from wherever things are: everyone hears of it in turn.
-void CharacterCamera::applyFraming() {
+void CameraCore::applyFraming() {
   if (!parts_.framing.changeDue(*design_)) return;
   catchUp();
   readPitch();
@@ -322,17 +323,17 @@ void CharacterCamera::applyFraming() {
 }
 
 /// Curves over the pitch are read off at the look of this moment.
-void CharacterCamera::readPitch() { parts_.framing.inputs().look(parts_.angles.look().pitch); }
+void CameraCore::readPitch() { parts_.framing.inputs().look(parts_.angles.look().pitch); }
 
 /// Goes along with the subject to the present moment of `look`, so that what changes there changes at its time.
-void CharacterCamera::catchUp() {
+void CameraCore::catchUp() {
   if (!parts_.subject.behind() || parts_.report.cutDue()) return;
   advanceNumbers(parts_.subject.ahead());
   apply(parts_.subject.catchUp(followSettings(), numbers().motion));
 }
 
 /// The crosshair stays on what it is on at this moment, as far as a turn of `cap` allows.
-void CharacterCamera::beginKeepingAim(double cap) {
+void CameraCore::beginKeepingAim(double cap) {
   if (cap <= 0 || parts_.aim.on() || parts_.report.cutDue() || locked()) return;
   const ShownFraming framing = shownFraming();
   const FrameFollow now = parts_.subject.predicted(0, followSettings());
@@ -341,25 +342,25 @@ void CharacterCamera::beginKeepingAim(double cap) {
 }
 
 /// To the end of the change, if nothing comes in the way.
-bool CharacterCamera::canKeepAim() const {
+bool CameraCore::canKeepAim() const {
   return parts_.aim.canKeep(parts_.subject.followed(), parts_.framing.course(*design_), shownLook(pitchLimits()),
                             parts_.framing.settings(*design_).pitch);
 }
 
 /// Another change on top may ask for too much.
-void CharacterCamera::goOnKeepingAim() {
+void CameraCore::goOnKeepingAim() {
   if (!parts_.aim.known() || canKeepAim()) return;
   parts_.aim.giveUp(parts_.subject.followed(), parts_.framing.course(*design_), shownLook(pitchLimits()));
 }
 
 /// With the glance and what nudges it; and what the platform is yet to turn it by.
-LookAngles CharacterCamera::shownLook(const PitchLimits& pitch, double predictedYaw) const {
+LookAngles CameraCore::shownLook(const PitchLimits& pitch, double predictedYaw) const {
   const LookAngles look = parts_.angles.orbit(parts_.assists.lock().nudged(), pitch);
   return predictedYaw == 0 ? look : LookAngles{wrapAngle(look.yaw + predictedYaw), look.pitch};
 }
 
 /// Turns the look so that the kept point is under the crosshair.
-void CharacterCamera::keepAim() {
+void CameraCore::keepAim() {
   if (!parts_.aim.on()) return;
   if (locked()) return parts_.aim.end();
   const ShownFraming framing = shownFraming();

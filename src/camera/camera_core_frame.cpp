@@ -1,8 +1,9 @@
 // The steps of a frame of `update`: where the eyes are, placing with the aim kept, the target, the view.
 
+#include "camera_core.hpp"
+
 #include "alpglow/base/limits.hpp"
 #include "alpglow/base/rotation.hpp"
-#include "alpglow/camera/character_camera.hpp"
 #include "alpglow/framing/lens.hpp"
 
 #include <algorithm>
@@ -40,7 +41,7 @@ void askAhead(const PullInRequest& now, PoseCourse course, double every, Span<As
 }  // namespace
 
 /// Where bob, dip, breathing, pushes and unrest move the eyes, metres in the world.
-Vector3d CharacterCamera::movedEyes(const ShownFraming& framing, const Pushed& pushed, const Wandered& wandered) const {
+Vector3d CameraCore::movedEyes(const ShownFraming& framing, const Pushed& pushed, const Wandered& wandered) const {
   const HeadMotionSettings& settings = numbers().motion;
   Vector3d motion = wandered.place + Vector3d(pushed.right, pushed.up, pushed.back);
   if (settings.any()) motion.head<2>() += parts_.subject.headMotion(settings) * framing.bobScale;
@@ -52,7 +53,7 @@ Vector3d CharacterCamera::movedEyes(const ShownFraming& framing, const Pushed& p
 }
 
 /// What moves the picture only; never beyond what the pitch may be.
-void CharacterCamera::showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const {
+void CameraCore::showPushed(View& view, const Pushed& pushed, const PitchLimits& pitch) const {
   view.roll = pushed.roll;
   if (pushed.turn.yaw == 0 && pushed.turn.pitch == 0) return;
   const LookAngles shown = limited({view.yaw + pushed.turn.yaw, view.pitch + pushed.turn.pitch}, pitch);
@@ -64,7 +65,7 @@ void CharacterCamera::showPushed(View& view, const Pushed& pushed, const PitchLi
 
 /// On the way from another design: kept clear as everything else is, on the line from the head, and out of what is
 /// large.
-void CharacterCamera::showChange(View& view, const PullInPose& pose, double seconds, const Obstacles& obstacles) {
+void CameraCore::showChange(View& view, const PullInPose& pose, double seconds, const Obstacles& obstacles) {
   const View live = view;
   view = parts_.change.step(seconds, live, &obstacles);
   view.designBlend = parts_.change.progress();
@@ -90,7 +91,7 @@ void CharacterCamera::showChange(View& view, const PullInPose& pose, double seco
 }
 
 /// Where the curves of framings are read off in this frame.
-void CharacterCamera::bend(const Subject& subject, double seconds) {
+void CameraCore::bend(const Subject& subject, double seconds) {
   constexpr double fastest = 1e9;
   const FrameFollow& followed = parts_.subject.followed();
   const Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) / followed.scale();
@@ -102,13 +103,13 @@ void CharacterCamera::bend(const Subject& subject, double seconds) {
 }
 
 /// Time of the world's clock passes for what the game sets: its numbers, and how much unrest there is.
-void CharacterCamera::advanceNumbers(double seconds) {
+void CameraCore::advanceNumbers(double seconds) {
   if (design_->bends()) parts_.framing.inputs().advanceNumbers(seconds, numbers().curves);
   if (numbers().unrest.any()) parts_.unrest.advance(seconds, numbers().unrest, parts_.framing.unrestShare(*design_));
 }
 
-PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
-                                       const Vector3d& eyeMotion) const {
+PullInRequest CameraCore::request(const FramingPose& pose, const Subject& subject, const PitchLimits& pitch,
+                                  const Vector3d& eyeMotion) const {
   PullInRequest asked =
       requestFor(pose, parts_.subject.followed(), subject, shownLook(pitch), eyeMotion, parts_.framing.aspect());
   asked.pitch = {pitch.low - pose.tilt, pitch.high - pose.tilt};
@@ -118,7 +119,7 @@ PullInRequest CharacterCamera::request(const FramingPose& pose, const Subject& s
   return asked;
 }
 
-PullInSettings CharacterCamera::pullInSettings() const {
+PullInSettings CameraCore::pullInSettings() const {
   PullInSettings settings = numbers().pullIn;
   const double by = parts_.framing.settings(*design_).pullInScale;
   settings.speed *= by;
@@ -128,7 +129,7 @@ PullInSettings CharacterCamera::pullInSettings() const {
   return settings;
 }
 
-PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) const {
+PullInMotion CameraCore::motion(const Subject& subject, FrameTime time) const {
   const double most = fastestForeseen * subject.frame.scale;
   Vector3d walks = (subject.velocity - subject.frame.rooted().velocity) * time.pace();
   if (const double speed = walks.norm(); speed > most) walks *= most / speed;
@@ -140,7 +141,7 @@ PullInMotion CharacterCamera::motion(const Subject& subject, FrameTime time) con
 
 /// Where this frame's questions will be, but for long rays: where clear space will ask, now and ahead, as far as a kept
 /// aim may turn that, and back to where the camera was.
-Bounds CharacterCamera::reach(const PullInRequest& first, const PullIn::Plan& plan, const Subject& subject) const {
+Bounds CameraCore::reach(const PullInRequest& first, const PullIn::Plan& plan, const Subject& subject) const {
   constexpr double around = 0.1, hair = 0.01;  // metres
   constexpr double share = 0.05;               // of the distance
   const PullInSettings settings = pullInSettings();
@@ -159,8 +160,8 @@ Bounds CharacterCamera::reach(const PullInRequest& first, const PullIn::Plan& pl
 
 /// Through clear space, with the aim kept for where clear space puts the camera. That depends on the look, and so the
 /// camera is placed for the one, and anew from the same limits for the next.
-PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion,
-                                  const Obstacles& obstacles, FrameTime time) {
+PullInPose CameraCore::place(const ShownFraming& framing, const Subject& subject, const Vector3d& eyeMotion,
+                             const Obstacles& obstacles, FrameTime time) {
   const FrameFollow& followed = parts_.subject.followed();
   if (parts_.aim.look(obstacles) && !canKeepAim()) parts_.angles.turnBy(parts_.aim.takeBack(), framing.pitch);
   keepAim();
@@ -210,7 +211,7 @@ PullInPose CharacterCamera::place(const ShownFraming& framing, const Subject& su
   return pose;
 }
 
-TargetReport CharacterCamera::checkTarget(double seconds, const Vector3d& eyes, const Obstacles& obstacles) {
+TargetReport CameraCore::checkTarget(double seconds, const Vector3d& eyes, const Obstacles& obstacles) {
   const FrameFollow& followed = parts_.subject.followed();
   TargetReport report = parts_.assists.checkTarget(seconds, eyes, followed.scale(), obstacles, numbers().lock);
   if (report.lost) parts_.report.event(Event::lockLost);
@@ -222,8 +223,8 @@ TargetReport CharacterCamera::checkTarget(double seconds, const Vector3d& eyes, 
 }
 
 /// How fast a change of framing moves the camera; in a pull-in it does not do so along the line.
-Vector3d CharacterCamera::blendVelocity(const Subject& subject, const ShownFraming& framing,
-                                        const PullInPose& placed) const {
+Vector3d CameraCore::blendVelocity(const Subject& subject, const ShownFraming& framing,
+                                   const PullInPose& placed) const {
   constexpr double soon = 1e-4;  // seconds
   PoseCourse course = parts_.framing.course(*design_);
   FramingPose from = course.pose();
@@ -238,7 +239,7 @@ Vector3d CharacterCamera::blendVelocity(const Subject& subject, const ShownFrami
 }
 
 /// A view of what everybody knows by now.
-View CharacterCamera::describe(const Subject& subject, const ShownFraming& framing, const Placed& placed) {
+View CameraCore::describe(const Subject& subject, const ShownFraming& framing, const Placed& placed) {
   const FrameFollow& followed = parts_.subject.followed();
   const PullInPose& pose = placed.pose;
   const double scale = subject.frame.scale;
@@ -303,7 +304,7 @@ View CharacterCamera::describe(const Subject& subject, const ShownFraming& frami
 }
 
 /// Whether the straight way from the last position is clear: a flick may pass a post that is in neither view's way.
-bool CharacterCamera::clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const {
+bool CameraCore::clearFromLast(const View& view, const PullInPose& pose, const Obstacles& obstacles) const {
   if (obstacles.nothingNear()) return true;
   const View before = parts_.report.view();
   const double radius = std::max(nearPlaneRadius(pose.nearPlane, view.fieldOfView, view.aspect),
@@ -314,8 +315,7 @@ bool CharacterCamera::clearFromLast(const View& view, const PullInPose& pose, co
 }
 
 /// Whether the eyes ought to take over, or give back: a request that the next call applies first.
-void CharacterCamera::judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles,
-                                double seconds) {
+void CameraCore::judgeEyes(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles, double seconds) {
   const FadeSettings& fade = numbers().fade;
   const bool could =
       fade.eyesBelow > 0 && perspective() == Perspective::third && design_->baseOf(Perspective::first) >= 0;
@@ -329,8 +329,8 @@ void CharacterCamera::judgeEyes(const PullInPose& pose, const Subject& subject, 
 }
 
 /// Whether the camera goes over to the other shoulder because this one is against a wall. Nobody asks while it is free.
-void CharacterCamera::judgeShoulder(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles,
-                                    double seconds) {
+void CameraCore::judgeShoulder(const PullInPose& pose, const Subject& subject, const Obstacles& obstacles,
+                               double seconds) {
   const FreeShoulderSettings& settings = numbers().freeShoulder;
   if (!(settings.after > 0)) return;
   const bool barred = perspective() == Perspective::first || parts_.placement.eyesWanted() || pose.headBlocked ||
