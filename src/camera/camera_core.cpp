@@ -9,10 +9,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
 #include <initializer_list>
 #include <string>
-#include <type_traits>
 
 namespace alpglow {
 

@@ -13,6 +13,7 @@
 namespace alpglow {
 namespace {
 
+using testing::standing;
 using testing::wardenAt;
 using testing::wardenDesign;
 using testing::wide;
@@ -20,20 +21,14 @@ using testing::wide;
 const NoObstacles open;
 const Subject still = wardenAt({0, 0, 0});
 
-View run(CharacterCamera& camera, double seconds, const Intent& intent = {}, const Obstacles& world = open) {
-  View view;
-  for (double left = seconds; left > 1e-9; left -= 0.01) view = camera.step(0.01, intent, still, world, wide);
-  return view;
-}
-
 TEST(Numbers, APoseWithAnyBadNumberIsNone) {
   const CompiledDesign design(wardenDesign());
   CharacterCamera camera(design, still);
-  const View before = run(camera, 0.5);
+  const View before = standing(camera, 0.5);
   const double nan = std::numeric_limits<double>::quiet_NaN();
   for (const CameraPose& pose : {CameraPose{nan, {}, {}}, CameraPose{1.0, nan, {}}, CameraPose{1.0, {}, nan}}) {
     camera.setPose(pose);
-    const View after = run(camera, 0.01);
+    const View after = standing(camera, 0.01);
     EXPECT_EQ(after.yaw, before.yaw);
     EXPECT_EQ(after.events & Event::cut, 0u);
   }

@@ -11,6 +11,7 @@ namespace alpglow {
 namespace {
 
 using Eigen::Vector3d;
+using testing::standing;
 using testing::wardenAt;
 using testing::wardenDesign;
 using testing::wide;
@@ -18,29 +19,23 @@ using testing::wide;
 const NoObstacles open;
 const Subject still = wardenAt({0, 0, 0});
 
-View run(CharacterCamera& camera, double seconds, const Intent& intent = {}, const Obstacles& world = open) {
-  View view;
-  for (double left = seconds; left > 1e-9; left -= 0.01) view = camera.step(0.01, intent, still, world, wide);
-  return view;
-}
-
 TEST(Events, EveryEndIsAnEvent) {
   CameraDesign plain = wardenDesign();
   const CompiledDesign design(plain);
   CharacterCamera camera(design, still);
-  run(camera, 0.1);
+  standing(camera, 0.1);
   camera.setPose({1.0, {}, {}});
-  run(camera, 0.1);
+  standing(camera, 0.1);
   camera.swingBack();
   std::uint32_t events = 0;
-  for (int i = 0; i < 100; ++i) events |= run(camera, 0.01).events;
+  for (int i = 0; i < 100; ++i) events |= standing(camera, 0.01).events;
   EXPECT_TRUE(events & Event::swingBackBegan);
   EXPECT_TRUE(events & Event::swingBackEnded);
   testing::Walls low;
   low.walls.push_back({{0, -1, 0}, -1.68});  // a ceiling that touches the head
-  EXPECT_TRUE(run(camera, 0.01, {}, low).events & Event::headBlocked);
-  EXPECT_EQ(run(camera, 0.01, {}, low).events & (Event::headBlocked | Event::headFreed), 0u);
-  EXPECT_TRUE(run(camera, 0.01).events & Event::headFreed);
+  EXPECT_TRUE(standing(camera, 0.01, {}, low).events & Event::headBlocked);
+  EXPECT_EQ(standing(camera, 0.01, {}, low).events & (Event::headBlocked | Event::headFreed), 0u);
+  EXPECT_TRUE(standing(camera, 0.01).events & Event::headFreed);
   camera.tick(0.01, wardenAt({50, 0, 0}));
   const View view = camera.update(0.01, wardenAt({50, 0, 0}), open, wide);
   EXPECT_TRUE(view.events & Event::teleport) << "also if a tick told of it";
@@ -52,12 +47,12 @@ TEST(Events, ANewSubjectAndANewPoseAreHandsOn) {
   plain.swingBack.rate = 1;
   const CompiledDesign design(plain);
   CharacterCamera camera(design, still);
-  EXPECT_EQ(run(camera, 3).holdoff, 0);
+  EXPECT_EQ(standing(camera, 3).holdoff, 0);
   camera.setPose({1.0, {}, {}});
-  EXPECT_NEAR(run(camera, 0.01).holdoff, plain.swingBack.holdoff, 0.02);
-  EXPECT_EQ(run(camera, 3).holdoff, 0);
+  EXPECT_NEAR(standing(camera, 0.01).holdoff, plain.swingBack.holdoff, 0.02);
+  EXPECT_EQ(standing(camera, 3).holdoff, 0);
   camera.changeSubject(wardenAt({1, 0, 0}));
-  EXPECT_NEAR(run(camera, 0.01).holdoff, plain.swingBack.holdoff, 0.02);
+  EXPECT_NEAR(standing(camera, 0.01).holdoff, plain.swingBack.holdoff, 0.02);
 }
 
 TEST(Cut, AfterACutNothingIsLeftOfBefore) {
@@ -94,7 +89,7 @@ TEST(Cut, AfterACutNothingIsLeftOfBefore) {
 TEST(ViewRates, AViewTellsHowFastAStickTurnsIt) {
   const CompiledDesign design(wardenDesign());
   CharacterCamera camera(design, still);
-  run(camera, 0.1);
+  standing(camera, 0.1);
   const View before = camera.view();
   const View view = camera.step(0.01, Intent({}, {0.5, 0.25}), still, open, wide);
   EXPECT_NEAR(view.yawRate, shortestTurn(before.yaw, view.yaw) / 0.01, 1e-9);

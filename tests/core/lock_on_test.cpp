@@ -18,6 +18,7 @@ namespace {
 
 using Eigen::Vector3d;
 using testing::Random;
+using testing::standing;
 using testing::wardenAt;
 using testing::wide;
 
@@ -271,12 +272,6 @@ TEST(LockOn, EndsWithoutAJumpWhenTheTargetIsLost) {
 
 const Subject still = wardenAt({0, 0, 0});
 
-View run(CharacterCamera& camera, double seconds, const Intent& intent = {}, const Obstacles& world = open) {
-  View view;
-  for (double left = seconds; left > 1e-9; left -= 0.01) view = camera.step(0.01, intent, still, world, wide);
-  return view;
-}
-
 TEST(LockOn, ATargetIsHiddenForAsLongAsItIsHiddenAtOnce) {
   CameraDesign plain;
   plain.lock.hiddenFor = 1;
@@ -287,11 +282,11 @@ TEST(LockOn, ATargetIsHiddenForAsLongAsItIsHiddenAtOnce) {
   behind.walls.push_back({{0, 0, 1}, -9.7});  // through the target, which is large
   camera.lockOn({1, {0, 1.5, -10}, Vector3d::Zero(), 0.5});
   for (int i = 0; i < 3; ++i) {
-    run(camera, 0.7, {}, wall);
-    run(camera, 0.1);
+    standing(camera, 0.7, {}, wall);
+    standing(camera, 0.1);
     EXPECT_TRUE(camera.locked()) << i;
   }
-  run(camera, 2, {}, behind);
+  standing(camera, 2, {}, behind);
   EXPECT_TRUE(camera.locked());
 }
 

@@ -19,6 +19,15 @@ inline Subject wardenAt(const Eigen::Vector3d& feet, double heading = 0,
   return warden;
 }
 
+/// The last view of a camera over a warden that stands at the origin, at 100 frames a second.
+inline View standing(CharacterCamera& camera, double seconds, const Intent& intent = {},
+                     const Obstacles& world = NoObstacles()) {
+  View view;
+  const Subject still = wardenAt({0, 0, 0});
+  for (double left = seconds; left > 1e-9; left -= 0.01) view = camera.step(0.01, intent, still, world, wide);
+  return view;
+}
+
 /// Where a point is in a picture of 1920 × 1080, pixels from the middle; behind the camera far outside.
 inline Eigen::Vector2d pixelOf(const View& view, const Eigen::Vector3d& point) {
   const Eigen::Vector3d seen = view.rotation().transpose() * (point - view.position);
